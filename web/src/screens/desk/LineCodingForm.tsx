@@ -3,7 +3,7 @@ import { taxInside, taxOn } from '@zubrell/core/money/taxInside';
 import { rateOn } from '@zubrell/core/tax/rateOn';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { t } from '@zubrell/core/words/t';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { Button } from 'react-bootstrap';
 import { ClientField } from '../../app/ClientField.tsx';
 import { clientMoneyOf, ledgerOf } from '../../app/clientMoney.ts';

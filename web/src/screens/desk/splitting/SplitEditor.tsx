@@ -2,7 +2,6 @@ import { skipToken } from '@reduxjs/toolkit/query';
 import type { DraftCoding, DraftPart } from '@zubrell/contract/coding';
 import type { BankAccountId } from '@zubrell/core/ids';
 import { t } from '@zubrell/core/words/t';
-import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { linesApi } from '../../../api/lines.ts';
 import { clientMoneyOf, ledgerOf } from '../../../app/clientMoney.ts';
