@@ -61,6 +61,8 @@ const NamedThing = z.object({
   name: z.string(),
   /** Other names by which it is found. */
   others: z.array(z.string()),
+  /** Whether rules can name it now; those that do may have been written before it was put away. */
+  isUsable: z.boolean(),
 });
 type NamedThing = z.infer<typeof NamedThing>;
 
@@ -68,19 +70,19 @@ function namedThings(tx: Tx, booksId: BooksId): Promise<NamedThing[]> {
   return rowsOf(
     tx,
     NamedThing,
-    sql`select 'account' as kind, id, code || ' ' || name as name, array[code, name] as others
-        from accounts where books_id = ${booksId} and is_here and is_on
+    sql`select 'account' as kind, id, code || ' ' || name as name, array[code, name] as others,
+          is_here and is_on as "isUsable"
+        from accounts where books_id = ${booksId}
         union all
-        select 'bankAccount', id, name, array_remove(array[number], null)
-        from bank_accounts where books_id = ${booksId} and is_here
+        select 'bankAccount', id, name, array_remove(array[number], null), is_here
+        from bank_accounts where books_id = ${booksId}
         union all
-        select 'payee', id, name, '{}' from payees
-        where books_id = ${booksId} and is_here and merged_into is null
+        select 'payee', id, name, '{}', is_here and merged_into is null
+        from payees where books_id = ${booksId}
         union all
-        select 'taxCode', id, name, '{}' from tax_codes
-        where books_id = ${booksId} and is_here
+        select 'taxCode', id, name, '{}', is_here from tax_codes where books_id = ${booksId}
         union all
-        select kind, id, name, '{}' from cost_objects where books_id = ${booksId} and is_here`,
+        select kind, id, name, '{}', is_here from cost_objects where books_id = ${booksId}`,
   );
 }
 
@@ -88,7 +90,7 @@ function namedThings(tx: Tx, booksId: BooksId): Promise<NamedThing[]> {
 async function idsByName(tx: Tx, booksId: BooksId): Promise<IdOf> {
   const ids = new Map<string, string>();
   const keyOf = (kind: NamedKind, name: string) => `${kind} ${nameKey(name)}`;
-  const things = await namedThings(tx, booksId);
+  const things = (await namedThings(tx, booksId)).filter(({ isUsable }) => isUsable);
   for (const { kind, id, others } of things)
     for (const name of others) ids.set(keyOf(kind, name), id);
   for (const { kind, id, name } of things) ids.set(keyOf(kind, name), id);

@@ -762,6 +762,24 @@ describe('a rule file', () => {
     ]);
   });
 
+  it('names what was put away since, which is to be chosen where it comes in', async () => {
+    const made = await send<{ id: string }>('/accounts', {
+      code: '5990',
+      name: 'Old kiln',
+      type: 'expense',
+      parentId: null,
+    });
+    await write('pitch', '5990');
+    await scene.client.send('PATCH', `${scene.path}/accounts/${made.id}`, { isOn: false });
+    const file = await get<RuleFile>('/rules/file');
+    expect(JSON.stringify(file)).toContain('5990 Old kiln');
+    expect(JSON.stringify(file)).not.toContain(made.id);
+    const text = JSON.stringify(file);
+    expect((await send<RuleFileRead>('/rules/file/read', { text })).names).toEqual([
+      { kind: 'account', name: '5990 Old kiln', id: null },
+    ]);
+  });
+
   it.each([
     ['no JSON', '{"format', 'RULE_FILE_UNREADABLE'],
     ['another kind of file', '{"format":"x","version":1}', 'RULE_FILE_UNREADABLE'],

@@ -103,7 +103,7 @@ export function ImportDialog({
         {read.error !== undefined && <ErrorNote error={read.error} />}
         {file && (
           <>
-            <p>
+            <p className="mt-3">
               {t`${counted(file.count, 'rule is added', 'rules are added')}, switched off and in the file’s order.`}
             </p>
             {file.duplicates.length > 0 && (
