@@ -125,9 +125,14 @@ describe('what was posted', () => {
     }
     await post(await lineIds(), '6030');
     const { services } = scene.harness;
-    const saved = () =>
-      inBooks(services.database, scene.books.id, (tx) => savedHabits(tx, scene.books.id));
+    const saved = (pieceSize?: number) =>
+      inBooks(services.database, scene.books.id, (tx) =>
+        savedHabits(tx, scene.books.id, pieceSize),
+      );
     await soon(async () => (await saved()).memory.size() === 225);
+    // In many pieces it is the same as in one.
+    const { memory: whole } = await saved();
+    expect(countDiffering((await saved(7)).memory, whole)).toBe(0);
     // What was saved in another way is not read, and learned anew.
     await inBooks(services.database, scene.books.id, (tx) =>
       tx.execute(sql`update learned_habits set version = version - 1, rebuilt = rebuilt + 1`),

@@ -1,6 +1,7 @@
+import { Readable } from 'node:stream';
 import { promisify } from 'node:util';
 import { deserialize, serialize } from 'node:v8';
-import { deflateRaw, inflateRaw } from 'node:zlib';
+import { createInflateRaw, deflateRaw } from 'node:zlib';
 import type { BooksId } from '@zubrell/core/ids';
 import { type Memory, makeMemory } from '@zubrell/core/propose/habit/memory';
 import type { MemoryState } from '@zubrell/core/propose/habit/memoryState';
@@ -15,7 +16,6 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 export const LEARNED_VERSION = 2;
 
 const deflate = promisify<Buffer, { level: number }, Buffer>(deflateRaw);
-const inflate = promisify<Buffer, Buffer>(inflateRaw);
 /** Fast rather than small. */
 const FAST = { level: 1 };
 
@@ -26,28 +26,60 @@ export interface Learned {
   readonly step: number;
 }
 
-const LearnedRow = z.object({ step: z.number(), state: z.instanceof(Buffer) });
+/** So much of it is one row of an answer, in bytes: in between it is a text twice as long. */
+const PIECE = 4 * 1_024 * 1_024;
 
-/** What was saved last of what habits learned; nothing learned yet where nothing was. */
-export async function savedHabits(tx: Tx, booksId: BooksId): Promise<Learned> {
-  const [row] = await rowsOf(
+const PieceRow = z.object({ step: z.number(), piece: z.instanceof(Buffer) });
+
+/**
+ * What was saved last of what habits learned; nothing learned yet where nothing was.
+ *
+ * @param pieceSize so much of it is read as one row, in bytes
+ */
+export async function savedHabits(
+  tx: Tx,
+  booksId: BooksId,
+  pieceSize: number = PIECE,
+): Promise<Learned> {
+  const rows = await rowsOf(
     tx,
-    LearnedRow,
-    sql`select step, state from learned_habits
-        where books_id = ${booksId} and version = ${LEARNED_VERSION}`,
+    PieceRow,
+    sql`select step, substring(state from place for ${pieceSize}::int) as piece
+        from learned_habits cross join generate_series(1, octet_length(state), ${pieceSize}::int) as place
+        where books_id = ${booksId} and version = ${LEARNED_VERSION}
+        order by place`,
   );
+  const [first] = rows;
   // Only this program writes it, and by the version only in this way.
-  const memory = row && (await readMemory(row.state));
-  return memory ? { step: row.step, memory } : { step: 0, memory: makeMemory() };
+  const memory = first && (await readMemory(rows.map(({ piece }) => piece)));
+  return memory ? { step: first.step, memory } : { step: 0, memory: makeMemory() };
 }
 
 /** Null where it can't be read: then it is learned anew. */
-async function readMemory(saved: Buffer): Promise<Memory | null> {
+async function readMemory(saved: readonly Buffer[]): Promise<Memory | null> {
   try {
-    return makeMemory(deserialize(await inflate(saved)) as MemoryState);
+    return makeMemory(deserialize(await inflated(saved)) as MemoryState);
   } catch {
     return null;
   }
+}
+
+/** Texts and numbers become so much shorter, or a little less. */
+const SHORTER = 4;
+
+/** What was made shorter, piece by piece into one place: of very large books two of them would be in mind for a moment. */
+async function inflated(saved: readonly Buffer[]): Promise<Buffer> {
+  let whole = Buffer.allocUnsafe(SHORTER * saved.reduce((sum, { length }) => sum + length, 0));
+  let size = 0;
+  for await (const chunk of Readable.from(saved).pipe(createInflateRaw({ chunkSize: PIECE }))) {
+    if (size + chunk.length > whole.length) {
+      const larger = Buffer.allocUnsafe(2 * (size + chunk.length));
+      whole.copy(larger, 0, 0, size);
+      whole = larger;
+    }
+    size += (chunk as Buffer).copy(whole, size);
+  }
+  return whole.subarray(0, size);
 }
 
 /** Saves what was learned, unless what is there is newer. */
