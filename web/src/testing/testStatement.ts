@@ -1,4 +1,4 @@
-import type { Statement, StatementRow } from '@zubrell/contract/statements';
+import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
 
 /** A line of a statement, for tests. */
 export function testRow(more: Partial<StatementRow> & Pick<StatementRow, 'id'>): StatementRow {
@@ -55,3 +55,15 @@ export function testStatement(more: Partial<Statement> = {}): Statement {
     ...more,
   };
 }
+
+/** Why a statement may be off by 58.00: the line `copy` is the line `first` again. */
+export const testSameTwice: Explanation['causes'][number] = {
+  kind: 'sameTwice',
+  amount: 5_800,
+  lineIds: ['copy', 'first'],
+  instead: null,
+  move: null,
+  from: null,
+  to: null,
+  reasons: ['sameWording'],
+};

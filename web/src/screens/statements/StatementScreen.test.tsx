@@ -3,7 +3,7 @@ import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
-import { testRow, testStatement } from '../../testing/testStatement.ts';
+import { testRow, testSameTwice, testStatement } from '../../testing/testStatement.ts';
 import { CauseCard } from './CauseCard.tsx';
 import { Equation } from './Equation.tsx';
 import { StatementFoot } from './StatementFoot.tsx';
@@ -12,14 +12,7 @@ import { StatementTabs } from './StatementTabs.tsx';
 import { statementCsv } from './statementCsv.ts';
 
 const cause = (more: Partial<Explanation['causes'][number]>): Explanation['causes'][number] => ({
-  kind: 'sameTwice',
-  amount: 5_800,
-  lineIds: ['copy', 'first'],
-  instead: null,
-  move: null,
-  from: null,
-  to: null,
-  reasons: ['sameWording'],
+  ...testSameTwice,
   ...more,
 });
 const twice: Explanation = { key: 'twice', causes: [cause({})], likelihood: 'very likely' };

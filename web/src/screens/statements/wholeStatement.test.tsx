@@ -3,7 +3,7 @@ import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { describe, expect, it } from 'vitest';
 import { type Answers, problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
-import { testRow, testStatement } from '../../testing/testStatement.ts';
+import { testRow, testSameTwice, testStatement } from '../../testing/testStatement.ts';
 import { StatementScreen } from './StatementScreen.tsx';
 
 setRoomForRows();
@@ -11,22 +11,10 @@ setRoomForRows();
 const of = '/bank-accounts/everyday/statements/2026-02-28';
 
 /** What explains 58.00 with the line `copy`. */
-const explained = (key: string, more: Partial<Explanation> = {}): Explanation => ({
+const explained = (key: string, cause: Partial<typeof testSameTwice> = {}): Explanation => ({
   key,
-  causes: [
-    {
-      kind: 'sameTwice',
-      amount: 5_800,
-      lineIds: ['copy', 'first'],
-      instead: null,
-      move: null,
-      from: null,
-      to: null,
-      reasons: ['sameWording'],
-    },
-  ],
+  causes: [{ ...testSameTwice, ...cause }],
   likelihood: 'very likely',
-  ...more,
 });
 
 function open(statement: Statement | Response, answers: Answers = {}) {
@@ -58,9 +46,7 @@ describe('a statement', () => {
   });
 
   it('shows what another explanation would do, and leaves it at that until it is settled', async () => {
-    const edge = explained('edge', {
-      causes: [{ ...explained('').causes[0], kind: 'overEdge', move: 'toNext', lineIds: ['copy'] }],
-    } as Partial<Explanation>);
+    const edge = explained('edge', { kind: 'overEdge', move: 'toNext', lineIds: ['copy'] });
     const { user, sent } = open(off({ explanations: [explained('twice'), edge] }));
     const [, second] = await screen.findAllByRole('button', { name: 'Try' });
     if (!second) throw new Error('there are two explanations');
