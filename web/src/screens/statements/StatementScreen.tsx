@@ -35,24 +35,17 @@ export function StatementScreen() {
       </main>
     );
   }
-  if (!data) {
-    const account = all.data?.accounts.find((each) => each.bankAccountId === bankAccountId);
-    const head = account && headOf(account, to);
-    if (!head) return <Waiting what={t`the statement`} />;
-    return (
-      <InCurrency currency={currencyOf(bankAccountId)}>
-        <main className="statement" aria-busy>
-          <Equation statement={head} tried={null} />
-          <div className="made-of">
-            <Waiting what={t`the lines`} />
-          </div>
-        </main>
-      </InCurrency>
-    );
-  }
+  const account = all.data?.accounts.find((each) => each.bankAccountId === bankAccountId);
+  const head = data ?? (account && headOf(account, to));
+  if (!head) return <Waiting what={t`the statement`} />;
   return (
     <InCurrency currency={currencyOf(bankAccountId)}>
-      <Shown key={`${bankAccountId} ${to}`} statement={data} isFetching={isFetching} />
+      <Shown
+        key={`${bankAccountId} ${to}`}
+        head={head}
+        statement={data ?? null}
+        isFetching={isFetching}
+      />
     </InCurrency>
   );
 }
@@ -71,31 +64,43 @@ function headOf({ statements, isTicked }: AccountStatements, to: string): Statem
 }
 
 function Shown({
+  head,
   statement,
   isFetching,
 }: {
-  readonly statement: Statement;
+  readonly head: StatementHead;
+  /** With its lines; null until they are there. */
+  readonly statement: Statement | null;
   readonly isFetching: boolean;
 }) {
   const { currencyOf } = useBooks();
   /** The explanation that is tried: the equation shows what it would do, and its lines are marked. */
   const [triedKey, setTriedKey] = useState<string | null>(null);
-  const tried = statement.explanations.find(({ key }) => key === triedKey) ?? null;
-  const first = statement.explanations[0] ?? null;
-  const marked = (tried ?? first)?.causes.flatMap(({ lineIds }) => lineIds) ?? [];
+  const explanations = statement?.explanations ?? [];
+  const tried = explanations.find(({ key }) => key === triedKey) ?? null;
+  const current = tried ?? explanations[0] ?? null;
+  const marked = current?.causes.flatMap(({ lineIds }) => lineIds) ?? [];
   return (
     <main className="statement" aria-busy={isFetching}>
-      <Equation statement={statement} tried={tried} />
-      <InCurrency currency={currencyOf(statement.bankAccountId)} isBare>
-        <StatementTabs statement={statement} marked={marked} />
-      </InCurrency>
-      <StatementSide
-        statement={statement}
-        currentKey={(tried ?? first)?.key ?? null}
-        isTrying={tried !== null}
-        onTry={setTriedKey}
-      />
-      <StatementFoot statement={statement} />
+      <Equation statement={head} tried={tried} />
+      {statement === null ? (
+        <div className="made-of">
+          <Waiting what={t`the lines`} />
+        </div>
+      ) : (
+        <>
+          <InCurrency currency={currencyOf(statement.bankAccountId)} isBare>
+            <StatementTabs statement={statement} marked={marked} />
+          </InCurrency>
+          <StatementSide
+            statement={statement}
+            currentKey={current?.key ?? null}
+            isTrying={tried !== null}
+            onTry={setTriedKey}
+          />
+          <StatementFoot statement={statement} />
+        </>
+      )}
     </main>
   );
 }

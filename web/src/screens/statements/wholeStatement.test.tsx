@@ -126,7 +126,7 @@ describe('a statement', () => {
       isTicked: false,
       statements: [january, { ...head, addsUp, closing }],
     };
-    open(testStatement(), {
+    const { user } = open(testStatement(), {
       [`GET ${of}`]: () => later,
       'GET /statements': { accounts: [account] },
     });
@@ -134,8 +134,12 @@ describe('a statement', () => {
     expect(screen.getByText('Opened at, closed 31 Jan')).toBeDefined();
     expect(screen.getByText(/Fetching the lines/)).toBeDefined();
     expect(screen.queryByRole('table')).toBeNull();
+    // What is begun there goes on when they come.
+    await user.click(screen.getByRole('button', { name: '1 February to 28 February 2026' }));
+    await screen.findByRole('dialog', { name: 'Period of the statement' });
     answer(testStatement({ opening: 90_000, off: 0 }));
-    expect(await screen.findByRole('table')).toBeDefined();
+    expect(await screen.findByRole('table', { hidden: true })).toBeDefined();
+    expect(screen.getByRole('dialog', { name: 'Period of the statement' })).toBeDefined();
     expect(screen.getByText('Adds up')).toBeDefined();
   });
 
