@@ -3,6 +3,7 @@ import { brotliCompress, constants, gzip } from 'node:zlib';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 import { contractWithoutSchemas } from './build/contractWithoutSchemas.ts';
+import { errorsThatArise } from './build/errorsThatArise.ts';
 
 /** What is worth compressing: fonts are already. */
 const COMPRESSED = /\.(js|css|html|svg)$/;
@@ -33,7 +34,7 @@ const compress: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [contractWithoutSchemas, react(), compress],
+  plugins: [contractWithoutSchemas, errorsThatArise, react(), compress],
   css: {
     preprocessorOptions: {
       scss: { quietDeps: true, silenceDeprecations: ['import', 'if-function'] },

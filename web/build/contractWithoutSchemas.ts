@@ -1,7 +1,8 @@
 import type { Endpoints } from '@zubrell/contract/endpoint';
 import { type Plugin, runnerImport } from 'vite';
 
-const ENDPOINTS = /\/contract\/src\/endpoints\/\w+\.ts$/;
+/** The modules of the contract that say what can be asked. */
+export const ENDPOINTS = /\/contract\/src\/endpoints\/\w+\.ts$/;
 
 /**
  * Gives the browser the endpoints without their schemas, which only the server checks by: it needs the addresses, the

@@ -7,9 +7,9 @@ import './styles/app.scss';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { RouterProvider } from 'react-router';
+import { BrowserRouter } from 'react-router';
 import { reloadWhenOld } from './app/reloadWhenOld.ts';
-import { router } from './app/router.tsx';
+import { fetchScreens, Routes } from './app/routes.tsx';
 import { makeStore } from './app/store.ts';
 import { applyTheme, storedTheme } from './app/theme.ts';
 
@@ -17,12 +17,15 @@ const Toaster = lazy(() => import('sonner').then(({ Toaster: shown }) => ({ defa
 
 applyTheme(storedTheme());
 reloadWhenOld();
+fetchScreens(window.location.pathname);
 const root = document.getElementById('root');
 if (root === null) throw new Error('the page has no root');
 createRoot(root).render(
   <StrictMode>
     <Provider store={makeStore()}>
-      <RouterProvider router={router} />
+      <BrowserRouter>
+        <Routes />
+      </BrowserRouter>
       <Suspense>
         <Toaster
           position="bottom-center"

@@ -1,6 +1,6 @@
 import { t } from '@zubrell/core/words/t';
 import { Menu } from 'lucide-react';
-import { useEffect, useMemo, useState } from 'react';
+import { Suspense, useEffect, useMemo, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { NavLink, Outlet } from 'react-router';
 import { booksApi } from '../api/books.ts';
@@ -100,7 +100,9 @@ export function BooksShell() {
           <PressCounter />
           {asked !== null && <TurnDialog asked={asked} />}
           {isJumping && <JumpDialog onClose={() => setIsJumping(false)} />}
-          <Outlet />
+          <Suspense>
+            <Outlet />
+          </Suspense>
         </BooksContext>
       ) : (
         <Waiting what={t`the books`} />

@@ -1,5 +1,5 @@
 import { t } from '@zubrell/core/words/t';
-import { useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { Navigate, Outlet, useLocation } from 'react-router';
 import { sessionApi } from '../api/session.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
@@ -36,7 +36,9 @@ export function SignedIn() {
   applyLocale(locale);
   return (
     <TodayContext value={session.today}>
-      <Outlet key={locale} />
+      <Suspense>
+        <Outlet key={locale} />
+      </Suspense>
     </TodayContext>
   );
 }

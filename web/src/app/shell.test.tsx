@@ -7,7 +7,7 @@ import { setRoomForRows } from '../testing/roomForRows.ts';
 import { stubStepEvents } from '../testing/stubStepEvents.ts';
 import { testBooks } from '../testing/testBooks.ts';
 import { BooksShell } from './BooksShell.tsx';
-import { CrashScreen } from './CrashScreen.tsx';
+import { CrashNote } from './CrashNote.tsx';
 import { SignedIn } from './SignedIn.tsx';
 import { useAppDispatch } from './store.ts';
 import { useBooks } from './useBooks.ts';
@@ -196,14 +196,24 @@ describe('the way back', () => {
 describe('a screen that can’t be drawn', () => {
   it('says that nothing is lost, what was wrong, and how to go on', async () => {
     const heard = vi.spyOn(console, 'error').mockImplementation(() => undefined);
-    const { router } = renderInBooks(<p>fine</p>);
-    router._internalSetRoutes([
-      { path: '*', errorElement: <CrashScreen />, children: [{ path: '*', element: <Broken /> }] },
-    ]);
-    await act(() => router.navigate('/broken'));
+    const { router } = renderInBooks(
+      <>
+        <p>what stands around it</p>
+        <CrashNote>
+          <Routes>
+            <Route path="broken" element={<Broken />} />
+            <Route path="*" element={<p>fine</p>} />
+          </Routes>
+        </CrashNote>
+      </>,
+      { place: { path: '*', address: 'broken' } },
+    );
     expect(await screen.findByText('This screen couldn’t be shown')).toBeDefined();
     expect(screen.getByText('the kiln is cold')).toBeDefined();
     expect(screen.getByRole('button', { name: 'Reload page' })).toBeDefined();
+    expect(screen.getByText('what stands around it')).toBeDefined();
+    await act(() => router.navigate('/books/books/whole'));
+    expect(await screen.findByText('fine')).toBeDefined();
     heard.mockRestore();
   });
 });

@@ -1,4 +1,5 @@
 import { t } from '@zubrell/core/words/t';
+import { Suspense } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useBooks } from '../../app/useBooks.ts';
 import './reports.scss';
@@ -59,7 +60,9 @@ export function ReportsFrame() {
           </section>
         ))}
       </nav>
-      <Outlet />
+      <Suspense>
+        <Outlet />
+      </Suspense>
     </main>
   );
 }
