@@ -1,4 +1,5 @@
 import type { AgeLimit } from '@zubrell/core/closing/months';
+import { accountRoles, assignableRoles } from '@zubrell/core/ledger/accountRoles';
 import { demandedFields } from '@zubrell/core/ledger/demands';
 import {
   accountTaxes,
@@ -9,12 +10,7 @@ import {
   taxKinds,
   taxUses,
 } from '@zubrell/core/ledger/kinds';
-import {
-  accountRoles,
-  assignableRoles,
-  type TaxPart,
-  taxSets,
-} from '@zubrell/core/ledger/starterBooks';
+import { type TaxPart, taxSets } from '@zubrell/core/ledger/starterBooks';
 import { type Leave, leaveRoles } from '@zubrell/core/people/leaves';
 import { accountMakers, roles } from '@zubrell/core/people/roles';
 import { z } from 'zod';

@@ -28,10 +28,11 @@ export const errorsThatArise: Plugin = {
       const named = namedFrom(ENTRY);
       const kept = Object.entries(module.errors).filter(([name]) => named.has(name));
       const table = Object.fromEntries(kept);
-      return code.replace(
+      const written = code.replace(
         /export const errors = \{[\s\S]*?\n\} as const/,
         () => `export const errors = ${JSON.stringify(table)} as const`,
       );
+      return { code: written, map: null };
     },
   },
 };

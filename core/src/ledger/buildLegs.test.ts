@@ -2,10 +2,11 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { ZubrellError } from '../errors.ts';
 import { sumMinor } from '../money/minor.ts';
+import { accountRoles } from './accountRoles.ts';
 import { buildLegs, type LegLookups, type TaxInForce } from './buildLegs.ts';
 import type { Coding } from './coding.ts';
 import type { AccountType } from './kinds.ts';
-import { accountRoles, starterAccounts, starterTaxCodes } from './starterBooks.ts';
+import { starterAccounts, starterTaxCodes } from './starterBooks.ts';
 import { taxSide } from './taxSide.ts';
 
 const full: TaxInForce = {

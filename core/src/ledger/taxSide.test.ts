@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { ZubrellError } from '../errors.ts';
 import { toDecimal } from '../money/formatAmount.ts';
+import { accountRoles } from './accountRoles.ts';
 import { buildLegs, type TaxInForce } from './buildLegs.ts';
 import { wholeLineCoding } from './coding.ts';
 import { handDirection } from './entries.ts';
 import { type AccountTax, type AccountType, accountTypes } from './kinds.ts';
-import { accountRoles } from './starterBooks.ts';
 import { fitsTax, type TaxedAccount, takesTax, taxSide } from './taxSide.ts';
 
 const account = (type: AccountType, tax: AccountTax = 'byType'): TaxedAccount => ({

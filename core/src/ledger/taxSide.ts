@@ -1,5 +1,5 @@
+import type { AccountRole } from './accountRoles.ts';
 import type { AccountTax, AccountType, TaxSide, TaxUse } from './kinds.ts';
-import type { AccountRole } from './starterBooks.ts';
 
 /** What of an account decides about tax. */
 export interface TaxedAccount {

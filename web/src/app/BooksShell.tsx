@@ -6,7 +6,7 @@ import { NavLink, Outlet } from 'react-router';
 import { booksApi } from '../api/books.ts';
 import { ErrorNote } from '../ui/ErrorNote.tsx';
 import { LateMenu } from '../ui/LateMenu.tsx';
-import { late } from '../ui/late.tsx';
+import { lateDialog, useAhead } from '../ui/late.tsx';
 import { tx } from '../ui/tx.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
@@ -18,9 +18,10 @@ import { useStepEvents } from './useStepEvents.ts';
 import { useUndo } from './useUndo.tsx';
 import { WayBackLink } from './WayBackLink.tsx';
 
-const JumpDialog = late(async () => (await import('./JumpDialog.tsx')).JumpDialog);
-const TurnDialog = late(async () => (await import('./TurnDialog.tsx')).TurnDialog);
+const JumpDialog = lateDialog(async () => (await import('./JumpDialog.tsx')).JumpDialog);
+const TurnDialog = lateDialog(async () => (await import('./TurnDialog.tsx')).TurnDialog);
 
+const AHEAD = [JumpDialog.fetch];
 const loadPlaces = async () => (await import('./PlacesMenu.tsx')).PlacesMenu;
 
 const PLACES = [
@@ -45,6 +46,7 @@ export function BooksShell() {
   const addressOf = (path: string) => (path === 'desk' ? desk : path);
   const shown = useMemo(() => setup && shownBooks(booksId, setup), [booksId, setup]);
   useStepEvents(booksId);
+  useAhead(AHEAD);
   useHotkeys('mod+k', () => setIsJumping(true), {
     preventDefault: true,
     enableOnFormTags: true,

@@ -1,5 +1,5 @@
 import type { AccountUse, BooksSetup, PayeeUse } from '@zubrell/contract/books';
-import { isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { isControlRole } from '@zubrell/core/ledger/accountRoles';
 import { t } from '@zubrell/core/words/t';
 import { useMemo } from 'react';
 import { booksApi } from '../api/books.ts';

@@ -2,8 +2,10 @@ import { plainWording } from '@zubrell/core/text/plainWording';
 import { t } from '@zubrell/core/words/t';
 import { useCombobox } from 'downshift';
 import { useMemo, useRef, useState } from 'react';
-import { Overlay } from 'react-bootstrap';
+import { late } from './late.tsx';
 import { type Choice, matchingChoices } from './matchingChoices.ts';
+
+const ChoiceList = late(async () => (await import('./ChoiceList.tsx')).ChoiceList);
 
 /** The id that stands for making what was typed. */
 const CREATE = 'create';
@@ -86,6 +88,7 @@ export function Combobox(props: ComboboxProps) {
     return false;
   }
 
+  const isShown = combobox.isOpen && items.length > 0;
   return (
     <>
       <input
@@ -96,7 +99,10 @@ export function Combobox(props: ComboboxProps) {
           autoFocus: props.autoFocus,
           // Taken here, not from downshift's state, which comes too late for quick typists.
           onChange: (event) => setTyped(event.currentTarget.value),
-          onFocus: (event) => event.currentTarget.select(),
+          onFocus: (event) => {
+            void ChoiceList.fetch();
+            event.currentTarget.select();
+          },
           onBlur: () => {
             if (typed === '') onChange(null);
             setTyped(null);
@@ -125,32 +131,17 @@ export function Combobox(props: ComboboxProps) {
         })}
         className={`form-control form-control-sm ${props.className ?? ''}`}
       />
-      <Overlay
-        show={combobox.isOpen && items.length > 0}
-        target={field}
-        placement="bottom-start"
-        flip
-      >
-        {({
-          placement: _placement,
-          arrowProps: _arrow,
-          show: _show,
-          popper: _popper,
-          hasDoneInitialMeasure: _measured,
-          ...overlay
-        }) => (
-          <ul {...combobox.getMenuProps({ ...overlay, className: 'choices' })}>
-            {items.map((choice, index) => (
-              <li key={choice.id} {...combobox.getItemProps({ item: choice, index })}>
-                <span>{choice.label}</span>
-                {choice.hint && <span className="quiet">{choice.hint}</span>}
-              </li>
-            ))}
-          </ul>
-        )}
-      </Overlay>
-      {/* Downshift wants its menu in the page at all times. */}
-      {!(combobox.isOpen && items.length > 0) && <ul {...combobox.getMenuProps()} hidden />}
+      {isShown ? (
+        <ChoiceList
+          field={field}
+          items={items}
+          menuProps={(placed) => combobox.getMenuProps({ ...placed, className: 'choices' })}
+          itemProps={(item, index) => combobox.getItemProps({ item, index })}
+        />
+      ) : (
+        // Downshift wants its menu in the page at all times.
+        <ul {...combobox.getMenuProps()} hidden />
+      )}
     </>
   );
 }

@@ -1,4 +1,20 @@
-import { type ComponentType, lazy, Suspense } from 'react';
+import {
+  type ComponentType,
+  lazy,
+  type ReactNode,
+  Suspense,
+  useEffect,
+  useLayoutEffect,
+  useState,
+} from 'react';
+
+/** When a screen has stood for so long, in milliseconds, what is likely wanted next is fetched. */
+const SOON = 2_000;
+
+/** A part that comes late, and what fetches it. */
+export type LatePart<Props extends object> = ComponentType<Props> & {
+  readonly fetch: () => Promise<unknown>;
+};
 
 /**
  * A part that is fetched when it is first shown; until it is there, nothing stands in its place.
@@ -7,11 +23,68 @@ import { type ComponentType, lazy, Suspense } from 'react';
  */
 export function late<Props extends object>(
   load: () => Promise<ComponentType<Props>>,
-): ComponentType<Props> {
-  const Late = lazy<ComponentType<Props>>(async () => ({ default: await load() }));
-  return (props) => (
-    <Suspense>
-      <Late {...props} />
+  meanwhile: ReactNode = null,
+): LatePart<Props> {
+  const part: Fetched<Props> = { there: null, Late: lazy(fetch) };
+  async function fetch() {
+    part.there = await load();
+    return { default: part.there };
+  }
+  const shown = (props: Props) => <Shown part={part} props={props} meanwhile={meanwhile} />;
+  return Object.assign(shown, { fetch });
+}
+
+interface Fetched<Props extends object> {
+  /** The part, once it has come. */
+  there: ComponentType<Props> | null;
+  readonly Late: ComponentType<Props>;
+}
+
+function Shown<Props extends object>({
+  part,
+  props,
+  meanwhile,
+}: {
+  readonly part: Fetched<Props>;
+  readonly props: Props;
+  readonly meanwhile: ReactNode;
+}) {
+  // What is there is drawn at once: what is waited for is shown a moment later than it came.
+  const [Part] = useState<ComponentType<Props>>(() => part.there ?? part.Late);
+  return (
+    <Suspense fallback={meanwhile}>
+      <Part {...props} />
     </Suspense>
   );
+}
+
+/** A dialog that is fetched when it is first opened; keys that are pressed meanwhile do nothing behind it. */
+export function lateDialog<Props extends object>(
+  load: () => Promise<ComponentType<Props>>,
+): LatePart<Props> {
+  return late(load, <HeldKeys />);
+}
+
+/** Shows nothing; keys go nowhere but for those of the browser. */
+function HeldKeys() {
+  useLayoutEffect(() => {
+    const hold = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || /^F\d/.test(event.key)) return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+    window.addEventListener('keydown', hold, true);
+    return () => window.removeEventListener('keydown', hold, true);
+  }, []);
+  return null;
+}
+
+/** Fetches what is likely wanted next, when nothing else is to be done. @param fetches stay the same from draw to draw */
+export function useAhead(fetches: readonly (() => Promise<unknown>)[]): void {
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      for (const fetch of fetches) void fetch();
+    }, SOON);
+    return () => clearTimeout(timer);
+  }, [fetches]);
 }

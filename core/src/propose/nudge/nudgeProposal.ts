@@ -1,7 +1,7 @@
 import type { AccountId, PayeeId } from '../../ids.ts';
+import type { AccountRole } from '../../ledger/accountRoles.ts';
 import { wholeLineCoding } from '../../ledger/coding.ts';
 import type { AccountType } from '../../ledger/kinds.ts';
-import type { AccountRole } from '../../ledger/starterBooks.ts';
 import type { Minor } from '../../money/minor.ts';
 import type { Doubt, PostProposal } from '../proposal.ts';
 import { type NudgeFacts, type NudgeKind, nudgeOfWording, nudgeRoles } from './nudges.ts';

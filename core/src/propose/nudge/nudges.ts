@@ -1,4 +1,4 @@
-import type { AccountRole } from '../../ledger/starterBooks.ts';
+import type { AccountRole } from '../../ledger/accountRoles.ts';
 import { plainWording } from '../../text/plainWording.ts';
 
 /** What a line may be that is easily coded as a running cost or as income, and is neither. */

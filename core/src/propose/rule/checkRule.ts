@@ -1,6 +1,6 @@
 import { fail } from '../../errors.ts';
 import type { BankAccountId } from '../../ids.ts';
-import { isControlRole } from '../../ledger/starterBooks.ts';
+import { isControlRole } from '../../ledger/accountRoles.ts';
 import { type TaxedAccount, takesTax } from '../../ledger/taxSide.ts';
 import { plainWording } from '../../text/plainWording.ts';
 import type { Condition, ConditionGroup, RuleBody, RuleResult } from './rule.ts';

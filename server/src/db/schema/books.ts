@@ -1,5 +1,6 @@
 import { usualAges } from '@zubrell/core/closing/months';
 import type { AccountId, BooksId, TaxCodeId } from '@zubrell/core/ids';
+import { accountRoles } from '@zubrell/core/ledger/accountRoles';
 import {
   accountTaxes,
   accountTypes,
@@ -9,7 +10,6 @@ import {
   taxKinds,
   taxUses,
 } from '@zubrell/core/ledger/kinds';
-import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import { usualLeaves } from '@zubrell/core/people/leaves';
 import { accountMakers } from '@zubrell/core/people/roles';
 import { sql } from 'drizzle-orm';

@@ -1,6 +1,6 @@
 import { documentEndpoints } from '@zubrell/contract/endpoints/documents';
 import { writeInvoice } from '@zubrell/core/invoices/writeInvoice';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import {
   changeDocument,
   enterDocument,

@@ -8,15 +8,15 @@ import {
 import { Id, type StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId, PayeeId } from '@zubrell/core/ids';
-import { misplaced } from '@zubrell/core/ledger/chartPlace';
-import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import {
   accountRoles,
   assignableRoles,
   isControlRole,
   roleNames,
   roleTypes,
-} from '@zubrell/core/ledger/starterBooks';
+} from '@zubrell/core/ledger/accountRoles';
+import { misplaced } from '@zubrell/core/ledger/chartPlace';
+import { accountTaxes } from '@zubrell/core/ledger/kinds';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';

@@ -2,12 +2,12 @@ import { AccountType, Demands, PayeeKind, TaxCode, TaxRate } from '@zubrell/cont
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
+import { accountRoles, isControlRole } from '@zubrell/core/ledger/accountRoles';
 import type { LegLookups, TaxInForce } from '@zubrell/core/ledger/buildLegs';
 import { lacksClient } from '@zubrell/core/ledger/clientMoney';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, missingFields } from '@zubrell/core/ledger/demands';
 import { accountTaxes } from '@zubrell/core/ledger/kinds';
-import { accountRoles, isControlRole } from '@zubrell/core/ledger/starterBooks';
 import { taxSide } from '@zubrell/core/ledger/taxSide';
 import { rateOn } from '@zubrell/core/tax/rateOn';
 import { type SQL, sql } from 'drizzle-orm';

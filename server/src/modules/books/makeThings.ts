@@ -3,8 +3,8 @@ import type { NewAccount, NewBankAccount, NewCostObject, NewPayee } from '@zubre
 import type { Made } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
+import type { AccountRole } from '@zubrell/core/ledger/accountRoles';
 import type { AccountType, BankAccountKind } from '@zubrell/core/ledger/kinds';
-import type { AccountRole } from '@zubrell/core/ledger/starterBooks';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { say } from '@zubrell/core/words/say';
 import { and, eq, isNull, sql } from 'drizzle-orm';

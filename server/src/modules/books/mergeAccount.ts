@@ -2,7 +2,7 @@ import { AccountType, type MergeAccount } from '@zubrell/contract/books';
 import type { StepDone } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
-import { isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { isControlRole } from '@zubrell/core/ledger/accountRoles';
 import { say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';

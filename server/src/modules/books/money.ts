@@ -12,8 +12,8 @@ import {
   type Rate,
 } from '@zubrell/core/exchange/rate';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
+import { roleNames } from '@zubrell/core/ledger/accountRoles';
 import type { Leg } from '@zubrell/core/ledger/buildLegs';
-import { roleNames } from '@zubrell/core/ledger/starterBooks';
 import type { Minor } from '@zubrell/core/money/minor';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';

@@ -1,7 +1,7 @@
 import { AccountType } from '@zubrell/contract/books';
 import { Id } from '@zubrell/contract/common';
 import { fail } from '@zubrell/core/errors';
-import { accountRoles, isControlRole, roleTypes } from '@zubrell/core/ledger/starterBooks';
+import { accountRoles, isControlRole, roleTypes } from '@zubrell/core/ledger/accountRoles';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf } from '../../db/database.ts';

@@ -1,7 +1,7 @@
 import { AccountUse, BooksSetup, PayeeUse, Preferences } from '@zubrell/contract/books';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, BankAccountId, BooksId, PayeeId, UserId } from '@zubrell/core/ids';
-import { controlRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
+import { controlRoles, roleNames } from '@zubrell/core/ledger/accountRoles';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { rowsOf, type Tx, together } from '../../db/database.ts';

@@ -10,7 +10,7 @@ import {
   documentCoding,
   documentKinds,
 } from '@zubrell/core/ledger/documents';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { nameKey } from '@zubrell/core/text/nameKey';
 import { amountSaid, type Said, say } from '@zubrell/core/words/say';

@@ -4,7 +4,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, DocumentId, UserId } from '@zubrell/core/ids';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import type { Tx } from '../../db/database.ts';
 import {
   MARGIN,

@@ -10,7 +10,7 @@ import {
   offsetAmounts,
 } from '@zubrell/core/ledger/documents';
 import { sumOf } from '@zubrell/core/money/minor';
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { say } from '@zubrell/core/words/say';
 import { type BooksMoney, loadMoney } from '../books/money.ts';
 import { needs } from '../books/needsOf.ts';

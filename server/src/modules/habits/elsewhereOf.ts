@@ -1,6 +1,6 @@
 import { AccountType } from '@zubrell/contract/books';
 import type { BooksId } from '@zubrell/core/ids';
-import { controlRoles } from '@zubrell/core/ledger/starterBooks';
+import { controlRoles } from '@zubrell/core/ledger/accountRoles';
 import {
   type Elsewhere,
   makeElsewhere,

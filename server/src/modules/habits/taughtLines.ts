@@ -1,5 +1,5 @@
 import type { AccountId, BooksId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
-import { controlRoles } from '@zubrell/core/ledger/starterBooks';
+import { controlRoles } from '@zubrell/core/ledger/accountRoles';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { labelOf, type Memory } from '@zubrell/core/propose/habit/memory';
 import { type SQL, sql } from 'drizzle-orm';

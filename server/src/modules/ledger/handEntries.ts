@@ -4,7 +4,7 @@ import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, EntryId, JournalPlanId } from '@zubrell/core/ids';
 import { entryKinds, handDirection, handKinds } from '@zubrell/core/ledger/entries';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { amountSaid, dateSaid, type Said, say } from '@zubrell/core/words/say';
 import { sql } from 'drizzle-orm';

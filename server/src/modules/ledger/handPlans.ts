@@ -9,7 +9,7 @@ import { type Coding, wholeLineCoding } from '@zubrell/core/ledger/coding';
 import { handDirection } from '@zubrell/core/ledger/entries';
 import { type HandSettlement, handSettlement } from '@zubrell/core/ledger/handSettlement';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import type { Tx } from '../../db/database.ts';
 import { type BooksLookups, loadLookups } from '../books/lookups.ts';
 import { loadMoney, type TakenIn } from '../books/money.ts';

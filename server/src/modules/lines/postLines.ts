@@ -1,7 +1,7 @@
 import type { LinesDone, PostLines } from '@zubrell/contract/desk';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import type { PostedWay } from '@zubrell/core/ledger/decisions';
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import type { Proposal } from '@zubrell/core/propose/proposal';
 import type { StepKind } from '@zubrell/core/steps/stepKinds';
 import { linesSaid, type Said, say } from '@zubrell/core/words/say';

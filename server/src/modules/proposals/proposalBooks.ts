@@ -1,7 +1,7 @@
 import { AccountType, Demands } from '@zubrell/contract/books';
 import type { AccountId, BooksId } from '@zubrell/core/ids';
+import { accountRoles } from '@zubrell/core/ledger/accountRoles';
 import { accountTaxes, type PayeeKind, payeeKinds, taxUses } from '@zubrell/core/ledger/kinds';
-import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import { fitsTax, type TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { ProposalBooks } from '@zubrell/core/propose/proposeFor';
 import { accountForTrade, type NamedAccount } from '@zubrell/core/propose/starter/trades';

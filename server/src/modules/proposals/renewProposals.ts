@@ -1,6 +1,6 @@
 import { duePaid } from '@zubrell/core/closing/cards';
 import type { AccountId, BooksId, LineId, PayeeId, TaxCodeId } from '@zubrell/core/ids';
-import { controlRoles } from '@zubrell/core/ledger/starterBooks';
+import { controlRoles } from '@zubrell/core/ledger/accountRoles';
 import { textOf, wordingFeatures } from '@zubrell/core/propose/habit/features';
 import { predict } from '@zubrell/core/propose/habit/predict';
 import { laneOf, type Proposal, proposedCoding, ruleOf } from '@zubrell/core/propose/proposal';

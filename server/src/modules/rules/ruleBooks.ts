@@ -1,7 +1,7 @@
 import { AccountType } from '@zubrell/contract/books';
 import type { BooksId } from '@zubrell/core/ids';
+import { accountRoles } from '@zubrell/core/ledger/accountRoles';
 import { accountTaxes } from '@zubrell/core/ledger/kinds';
-import { accountRoles } from '@zubrell/core/ledger/starterBooks';
 import type { TaxedAccount } from '@zubrell/core/ledger/taxSide';
 import type { RuleBooks } from '@zubrell/core/propose/rule/checkRule';
 import { sql } from 'drizzle-orm';

@@ -5,7 +5,7 @@ import type { FileTaxReturn, TaxFigures } from '@zubrell/contract/tax';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { fail } from '@zubrell/core/errors';
 import type { AccountId, TaxReturnId } from '@zubrell/core/ids';
-import { roleNames } from '@zubrell/core/ledger/starterBooks';
+import { roleNames } from '@zubrell/core/ledger/accountRoles';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import { taxDue, taxUnexplained } from '@zubrell/core/tax/taxReturn';
 import { amountSaid, dateSaid, say } from '@zubrell/core/words/say';

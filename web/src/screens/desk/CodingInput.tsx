@@ -8,11 +8,11 @@ import { shownProblem } from '../../app/problem.ts';
 import { toast } from '../../app/toast.ts';
 import { mayMakeAccounts, useBooks } from '../../app/useBooks.ts';
 import { Combobox } from '../../ui/Combobox.tsx';
-import { late } from '../../ui/late.tsx';
+import { lateDialog } from '../../ui/late.tsx';
 import { nearTwins } from '../../ui/nearTwins.ts';
 import { withUsual } from './withUsual.ts';
 
-const NewAccountDialog = late(
+const NewAccountDialog = lateDialog(
   async () => (await import('./NewAccountDialog.tsx')).NewAccountDialog,
 );
 

@@ -10,14 +10,18 @@ import {
   useState,
 } from 'react';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { late, useAhead } from '../../ui/late.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
-import { DeskEmpty } from './DeskEmpty.tsx';
 import { LineRow } from './LineRow.tsx';
 import { ListHead } from './ListHead.tsx';
 import { type DeskRow, doubtHeadings } from './rows.ts';
 import { StackRow } from './StackRow.tsx';
-import { SplitPanel, useIsSplit } from './splitting/SplitPanel.tsx';
+import { useIsSplit } from './splitting/useIsSplit.ts';
 import { standingOut } from './standingOut.ts';
+
+const DeskEmpty = late(async () => (await import('./DeskEmpty.tsx')).DeskEmpty);
+const SplitPanel = late(async () => (await import('./splitting/SplitPanel.tsx')).SplitPanel);
+const AHEAD = [SplitPanel.fetch];
 
 const STACK_HEIGHT = 47;
 const LINE_HEIGHT = 31;
@@ -78,6 +82,7 @@ export function DeskList({
   const focusList = useCallback(() => list.current?.focus(), [list]);
   const current = rows[index] ?? null;
   const isSplit = useIsSplit(current);
+  useAhead(AHEAD);
   const shown = virtual.getVirtualItems();
   const place = shown.find((each) => each.index === index);
   const splitTop = place ? place.end - splitHeight : 0;

@@ -4,30 +4,40 @@ import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
-import { late } from '../../ui/late.tsx';
-import { AskDialog } from './AskDialog.tsx';
+import { late, lateDialog, useAhead } from '../../ui/late.tsx';
 import { DeskList } from './DeskList.tsx';
-import { DecidedFilterBar } from './decided/DecidedFilterBar.tsx';
-import { RecodeBar } from './decided/RecodeBar.tsx';
 import './desk.scss';
 import { dialogOpened, moved, sheetTurned, stackOpened } from './deskSlice.ts';
-import { ExcludeDialog } from './ExcludeDialog.tsx';
 import { Lanes } from './Lanes.tsx';
 import { ProofStrip } from './proof/ProofStrip.tsx';
 import { RowSheet } from './RowSheet.tsx';
 import { deskRows, laneRow, lineRow, stackId, tickedRow } from './rows.ts';
 import { decidedAsked, stacksAsked } from './rowsAsked.ts';
 import { ScopeRow } from './ScopeRow.tsx';
-import { SweepDialog } from './SweepDialog.tsx';
 import { sortLines, sortStacks } from './sortRows.ts';
-import { TickedBar } from './TickedBar.tsx';
 import { DeskActionsContext, useMakeDeskActions } from './useDeskActions.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useListFocus } from './useListFocus.ts';
 import { useScopeKept } from './useScopeKept.ts';
 
-const KeysDialog = late(async () => (await import('./KeysDialog.tsx')).KeysDialog);
+const AskDialog = lateDialog(async () => (await import('./AskDialog.tsx')).AskDialog);
+const ExcludeDialog = lateDialog(async () => (await import('./ExcludeDialog.tsx')).ExcludeDialog);
+const KeysDialog = lateDialog(async () => (await import('./KeysDialog.tsx')).KeysDialog);
+const SweepDialog = lateDialog(async () => (await import('./SweepDialog.tsx')).SweepDialog);
+const DecidedFilterBar = late(
+  async () => (await import('./decided/DecidedFilterBar.tsx')).DecidedFilterBar,
+);
+const RecodeBar = late(async () => (await import('./decided/RecodeBar.tsx')).RecodeBar);
+const TickedBar = late(async () => (await import('./TickedBar.tsx')).TickedBar);
+const AHEAD = [
+  AskDialog.fetch,
+  ExcludeDialog.fetch,
+  SweepDialog.fetch,
+  DecidedFilterBar.fetch,
+  RecodeBar.fetch,
+  TickedBar.fetch,
+];
 
 /** Where the work happens: lanes, stacks, the line sheet, the proof. */
 export function DeskScreen() {
@@ -109,6 +119,7 @@ function DeskRows() {
     list.current?.focus();
   }, [dispatch]);
   useListFocus(list);
+  useAhead(AHEAD);
   useScopeKept();
   useDeskKeys({ rows, index, row, ticked, move, open, list, focusList });
 

@@ -1,5 +1,5 @@
 import type { PairTarget } from '@zubrell/contract/pairing';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';

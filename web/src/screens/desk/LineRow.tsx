@@ -1,4 +1,4 @@
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { memo } from 'react';
 import { useBooks } from '../../app/useBooks.ts';

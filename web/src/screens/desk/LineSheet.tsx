@@ -13,7 +13,6 @@ import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { late } from '../../ui/late.tsx';
 import { Wording } from '../../ui/Wording.tsx';
 import { bankFieldNames } from './bankFieldNames.ts';
-import { DecidedSection } from './decided/DecidedSection.tsx';
 import { dialogOpened, excludeAsked } from './deskSlice.ts';
 import { FitsSection } from './FitsSection.tsx';
 import { HeldSection } from './HeldSection.tsx';
@@ -25,6 +24,9 @@ import { SuspendButton } from './SuspendButton.tsx';
 import { TwiceSection } from './TwiceSection.tsx';
 import { Why } from './Why.tsx';
 
+const DecidedSection = late(
+  async () => (await import('./decided/DecidedSection.tsx')).DecidedSection,
+);
 const ThreadSection = late(async () => (await import('./ThreadSection.tsx')).ThreadSection);
 
 type LineRowOf = Extract<DeskRow, { kind: 'line' }>;

@@ -1,4 +1,4 @@
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useBooks } from '../../app/useBooks.ts';

@@ -2,11 +2,14 @@ import { t } from '@zubrell/core/words/t';
 import { ArrowLeft } from 'lucide-react';
 import { Button } from 'react-bootstrap';
 import { InCurrency } from '../../app/InCurrency.tsx';
+import { late, useAhead } from '../../ui/late.tsx';
 import { tx } from '../../ui/tx.tsx';
-import { LineSheet } from './LineSheet.tsx';
 import type { DeskRow } from './rows.ts';
 import { StackSheet } from './StackSheet.tsx';
 import { useCurrencyOfRow } from './useCurrencyOfRow.ts';
+
+const LineSheet = late(async () => (await import('./LineSheet.tsx')).LineSheet);
+const AHEAD = [LineSheet.fetch];
 
 /** What there is to know of the current row, and what can be done with it. */
 export function RowSheet({
@@ -17,6 +20,7 @@ export function RowSheet({
   readonly focusList: () => void;
 }) {
   const currencyOfRow = useCurrencyOfRow();
+  useAhead(AHEAD);
   return (
     <aside className="row-sheet" aria-label={t`Details`}>
       <Button variant="plain" className="back-to-list" onClick={focusList}>

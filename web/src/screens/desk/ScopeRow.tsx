@@ -49,7 +49,6 @@ export function ScopeRow({
   return (
     <div className="scope">
       <Picker
-        id="scope-account"
         label={t`Account`}
         value={bankAccountId}
         all={t`All`}
@@ -57,7 +56,6 @@ export function ScopeRow({
         onChange={(account) => change({ account })}
       />
       <Picker
-        id="scope-period"
         label={t`Period`}
         value={period}
         all={t`All`}
@@ -65,7 +63,6 @@ export function ScopeRow({
         onChange={(wanted) => change({ period: wanted })}
       />
       <Picker
-        id="scope-side"
         label={t`Money`}
         value={side}
         all={t`In and out`}

@@ -1,4 +1,4 @@
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { counted, t } from '@zubrell/core/words/t';

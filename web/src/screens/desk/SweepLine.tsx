@@ -1,5 +1,5 @@
 import type { DeskLine } from '@zubrell/contract/desk';
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';

@@ -7,7 +7,7 @@ import { lacksClient } from '@zubrell/core/ledger/clientMoney';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { demandedWords, type MissableField, missingFields } from '@zubrell/core/ledger/demands';
 import { sumOf } from '@zubrell/core/money/minor';
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { type Lane, laneOf, proposedCoding } from '@zubrell/core/propose/proposal';
 import { doubtHeading, doubtLabel } from '@zubrell/core/propose/words';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';

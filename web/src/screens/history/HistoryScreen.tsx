@@ -48,7 +48,6 @@ export function HistoryScreen() {
       <h1>{t`History`}</h1>
       <div className="history-filter">
         <Picker
-          id="history-group"
           label={t`Kind`}
           value={group}
           all={t`All`}
@@ -56,7 +55,6 @@ export function HistoryScreen() {
           onChange={(wanted) => setGroup(StepGroup.nullable().parse(wanted))}
         />
         <Picker
-          id="history-person"
           label={t`Who`}
           value={userId}
           all={t`Everybody`}

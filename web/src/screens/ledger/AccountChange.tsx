@@ -1,6 +1,6 @@
 import type { Account, ChangeAccount } from '@zubrell/contract/books';
+import { assignableRoles, roleNames } from '@zubrell/core/ledger/accountRoles';
 import { type AccountTax, accountTaxes } from '@zubrell/core/ledger/kinds';
-import { assignableRoles, roleNames } from '@zubrell/core/ledger/starterBooks';
 import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';

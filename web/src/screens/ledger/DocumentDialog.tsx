@@ -1,7 +1,7 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';

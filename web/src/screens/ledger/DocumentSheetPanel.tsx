@@ -1,6 +1,6 @@
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { DocumentId } from '@zubrell/core/ids';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';

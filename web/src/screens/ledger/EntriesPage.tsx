@@ -1,7 +1,7 @@
 import type { OutstandingEntry } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
 import { sumOf } from '@zubrell/core/money/minor';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
@@ -42,7 +42,6 @@ export function EntriesPage() {
         <h1>{t`Ledger`}</h1>
         <LedgerTabs current="entries" />
         <Picker
-          id="entries-bank"
           label={t`Bank account`}
           value={bank}
           all={t`All`}

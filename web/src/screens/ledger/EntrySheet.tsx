@@ -1,6 +1,6 @@
 import type { Entry } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { Fragment } from 'react';
 import { CloseButton, Table } from 'react-bootstrap';

@@ -1,6 +1,6 @@
 import type { Payee } from '@zubrell/contract/books';
+import { isControlRole, roleTypes } from '@zubrell/core/ledger/accountRoles';
 import type { AccountType } from '@zubrell/core/ledger/kinds';
-import { isControlRole, roleTypes } from '@zubrell/core/ledger/starterBooks';
 import { t } from '@zubrell/core/words/t';
 import type { UseFormRegisterReturn } from 'react-hook-form';
 import { accountLabel, mayMakeAccounts, standing, useBooks } from '../../app/useBooks.ts';

@@ -1,7 +1,7 @@
 import type { Account } from '@zubrell/contract/books';
 import type { LedgerRow } from '@zubrell/contract/ledger';
 import type { EntryId } from '@zubrell/core/ids';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { signed } from '@zubrell/core/reports/accountTotals';
 import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';

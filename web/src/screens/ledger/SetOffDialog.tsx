@@ -1,6 +1,6 @@
 import type { ListedDocument } from '@zubrell/contract/documents';
 import { offsetAmounts } from '@zubrell/core/ledger/documents';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';

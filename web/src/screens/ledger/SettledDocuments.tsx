@@ -1,6 +1,6 @@
 import type { ListedDocument } from '@zubrell/contract/documents';
 import { handDirection } from '@zubrell/core/ledger/entries';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';

@@ -1,6 +1,7 @@
 import type { TaxCode } from '@zubrell/contract/books';
+import { isControlRole } from '@zubrell/core/ledger/accountRoles';
 import { taxKinds, taxUses } from '@zubrell/core/ledger/kinds';
-import { isControlRole, taxParts } from '@zubrell/core/ledger/starterBooks';
+import { taxParts } from '@zubrell/core/ledger/starterBooks';
 import { t } from '@zubrell/core/words/t';
 import { type FormEvent, useId, useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';

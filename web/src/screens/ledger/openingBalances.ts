@@ -1,7 +1,7 @@
 import type { Account, BooksSetup } from '@zubrell/contract/books';
 import type { EnterByHand } from '@zubrell/contract/ledger';
 import type { AccountId } from '@zubrell/core/ids';
-import { isControlRole } from '@zubrell/core/ledger/starterBooks';
+import { isControlRole } from '@zubrell/core/ledger/accountRoles';
 import { sumMinor } from '@zubrell/core/money/minor';
 import { t } from '@zubrell/core/words/t';
 

@@ -1,8 +1,9 @@
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { DifferenceAnswer, PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { explainDifference } from '@zubrell/core/pair/explainDifference';
-import { amountReasonWords, candidateName } from '@zubrell/core/pair/pairWords';
+import { amountReasonWords } from '@zubrell/core/pair/pairWords';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';

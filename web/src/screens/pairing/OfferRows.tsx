@@ -1,11 +1,7 @@
 import type { PairDifference, PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
-import {
-  candidateName,
-  candidateNames,
-  countedNames,
-  differenceWords,
-} from '@zubrell/core/pair/pairWords';
+import { candidateName, candidateNames, countedNames } from '@zubrell/core/pair/candidateNames';
+import { differenceWords } from '@zubrell/core/pair/pairWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';

@@ -1,6 +1,6 @@
 import type { DifferenceAnswer, PairingView, PairRow } from '@zubrell/contract/pairing';
 import type { LineId } from '@zubrell/core/ids';
-import { candidateName, candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateName, candidateNames } from '@zubrell/core/pair/candidateNames';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';

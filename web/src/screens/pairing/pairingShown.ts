@@ -1,6 +1,6 @@
 import type { PairingView, PairRow, PairSet } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
-import { candidateNames } from '@zubrell/core/pair/pairWords';
+import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { lowerFirst } from '@zubrell/core/text/lowerFirst';
 import { t } from '@zubrell/core/words/t';
 

@@ -1,10 +1,6 @@
 import type { PairDifference, PairingView, PairRow } from '@zubrell/contract/pairing';
-import {
-  amountReasonWords,
-  candidateName,
-  candidateNames,
-  setWords,
-} from '@zubrell/core/pair/pairWords';
+import { candidateName, candidateNames } from '@zubrell/core/pair/candidateNames';
+import { amountReasonWords, setWords } from '@zubrell/core/pair/pairWords';
 import { t } from '@zubrell/core/words/t';
 
 /** Why what is ticked fits, in sentences. */

@@ -81,7 +81,6 @@ export function RecordScreen() {
       <ChainCheckNote />
       <div className="history-filter">
         <Picker
-          id="record-group"
           label={t`Kind`}
           value={group}
           all={t`All`}
@@ -89,7 +88,6 @@ export function RecordScreen() {
           onChange={(value) => setGroup(RecordGroup.nullable().parse(value))}
         />
         <Picker
-          id="record-person"
           label={t`Who`}
           value={userId}
           all={t`Everybody`}

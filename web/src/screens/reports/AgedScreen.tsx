@@ -1,5 +1,5 @@
 import type { DocumentSide } from '@zubrell/core/ledger/documents';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { signed } from '@zubrell/core/reports/accountTotals';
 import { agedColumn, agedColumns, agedList } from '@zubrell/core/reports/aged';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';

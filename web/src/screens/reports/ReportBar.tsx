@@ -46,7 +46,6 @@ export function ReportBar({
       />
       {isCompared && (
         <Picker
-          id="report-compared"
           label={t`Compared with`}
           value={comparison}
           all={null}

@@ -71,7 +71,6 @@ export function TaxReturnScreen() {
     <>
       <header className="report-bar">
         <Picker
-          id="tax-return"
           label={t`Return`}
           value={filed?.id ?? NEXT}
           all={null}

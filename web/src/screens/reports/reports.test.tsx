@@ -77,7 +77,7 @@ describe('profit and loss', () => {
     const { user, sent } = renderInBooks(<ProfitScreen />, { answers });
     await screen.findByText(/Result 591.50/);
     await user.click(screen.getByRole('button', { name: /Compared with/ }));
-    await user.click(screen.getByRole('button', { name: 'nothing' }));
+    await user.click(await screen.findByRole('button', { name: 'nothing' }));
     await user.clear(screen.getByLabelText('From'));
     await user.type(screen.getByLabelText('From'), '2026-01-01');
     await user.tab();

@@ -121,7 +121,6 @@ export function RuleList({
           onChange={({ target }) => setTyped(target.value)}
         />
         <Picker
-          id="rule-order"
           label={t`by`}
           all={null}
           value={order}

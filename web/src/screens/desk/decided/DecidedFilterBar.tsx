@@ -46,7 +46,6 @@ export function DecidedFilterBar({ rows }: { readonly rows: readonly DeskRow[] }
         ),
       )}
       <Picker
-        id="decided-source"
         label={t`Proposed by`}
         value={decided.by ?? null}
         all={t`Anything`}
@@ -54,7 +53,6 @@ export function DecidedFilterBar({ rows }: { readonly rows: readonly DeskRow[] }
         onChange={(proposedBy) => change({ proposedBy })}
       />
       <Picker
-        id="decided-way"
         label={t`Posted`}
         value={decided.way ?? null}
         all={t`Any way`}
@@ -63,7 +61,6 @@ export function DecidedFilterBar({ rows }: { readonly rows: readonly DeskRow[] }
       />
       {(people.length > 1 || decided.userId !== undefined) && (
         <Picker
-          id="decided-who"
           label={t`Who`}
           value={decided.userId ?? null}
           all={t`Everybody`}

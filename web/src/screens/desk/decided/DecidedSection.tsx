@@ -2,7 +2,7 @@ import type { DeskLine } from '@zubrell/contract/desk';
 import type { AccountId, EntryId } from '@zubrell/core/ids';
 import type { CodingPart } from '@zubrell/core/ledger/coding';
 import { excludeReasons } from '@zubrell/core/ledger/excludeReasons';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { counted, t } from '@zubrell/core/words/t';
 import { Fragment, useState } from 'react';
 import { Button } from 'react-bootstrap';

@@ -82,7 +82,7 @@ describe('decided lines on the Desk', () => {
   it('are recoded by those that are ticked', async () => {
     const { user, bodyTo } = open('?lane=decided');
     await user.click(await screen.findByLabelText('Tick TIDEMARK FRT 2'));
-    const bar = screen.getByLabelText('Ticked lines');
+    const bar = await screen.findByLabelText('Ticked lines');
     await user.type(within(bar).getByLabelText('Account'), '6020{Enter}');
     await user.type(within(bar).getByLabelText('Note'), 'stamps');
     await user.click(within(bar).getByText('Recode 1 line'));
@@ -98,7 +98,7 @@ describe('decided lines on the Desk', () => {
   it('are all of them meant where all that match are ticked, also those not fetched', async () => {
     const { user, bodyTo } = open('?lane=decided&codedTo=6010');
     await user.click(await screen.findByText('Tick all'));
-    const bar = screen.getByLabelText('Ticked lines');
+    const bar = await screen.findByLabelText('Ticked lines');
     expect(within(bar).getByText('Recode 240 lines')).toBeDefined();
     await user.click(within(bar).getByText('Reopen 240 lines'));
     expect(await screen.findByText('Reopened 240 lines')).toBeDefined();
@@ -109,7 +109,7 @@ describe('decided lines on the Desk', () => {
     const { user, bodyTo } = open('?lane=decided');
     await user.click(await screen.findByText('Tick all'));
     await user.click(screen.getByLabelText('Tick TIDEMARK FRT 1'));
-    await user.click(screen.getByText('Reopen 1 line'));
+    await user.click(await screen.findByText('Reopen 1 line'));
     await waitFor(() =>
       expect(bodyTo('/lines/reopen')).toMatchObject({ target: { lineIds: ['2'] } }),
     );
@@ -118,7 +118,7 @@ describe('decided lines on the Desk', () => {
   it('are excluded for a reason', async () => {
     const { user, bodyTo } = open('?lane=decided');
     await user.click(await screen.findByText('Tick all'));
-    await user.click(screen.getByText('Exclude 240 lines …'));
+    await user.click(await screen.findByText('Exclude 240 lines …'));
     const dialog = await screen.findByRole('dialog');
     await user.click(within(dialog).getByLabelText(/Before the opening balance/));
     await user.click(within(dialog).getByLabelText('Delete instead of exclude'));

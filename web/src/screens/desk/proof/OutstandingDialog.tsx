@@ -1,5 +1,5 @@
 import type { OutstandingItem, Scope } from '@zubrell/contract/desk';
-import { candidateName } from '@zubrell/core/pair/pairWords';
+import { candidateName } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { Button, Modal, Table } from 'react-bootstrap';
 import { Link } from 'react-router';

@@ -5,16 +5,16 @@ import { Link } from 'react-router';
 import { linesApi } from '../../../api/lines.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowDate } from '../../../app/useToday.ts';
-import { late } from '../../../ui/late.tsx';
+import { lateDialog } from '../../../ui/late.tsx';
 import { tx } from '../../../ui/tx.tsx';
 import { proofScope } from '../deskScope.ts';
 import { useDeskScope } from '../useDeskScope.ts';
 import { bankLabel, verdictOf } from './proofWords.ts';
 
-const OutstandingDialog = late(
+const OutstandingDialog = lateDialog(
   async () => (await import('./OutstandingDialog.tsx')).OutstandingDialog,
 );
-const CausesDialog = late(async () => (await import('./CausesDialog.tsx')).CausesDialog);
+const CausesDialog = lateDialog(async () => (await import('./CausesDialog.tsx')).CausesDialog);
 
 /** The equation between bank and books, term for term, and what it leaves unexplained. */
 export function ProofStrip() {
