@@ -12,7 +12,7 @@ const KEPT = [
     table: 'open_lines',
     wanted: 'lines_that_are_open',
     columns:
-      'books_id, line_id, bank_account_id, date, amount, stem, asked, held, is_twice, proposed, digest, account_id, payee_id, is_pair, equal_lines',
+      'books_id, line_id, bank_account_id, date, amount, stem, asked, held, is_twice, proposed, digest, account_id, payee_id, is_pair, equal_lines, said',
     counts: 'true',
   },
   {

@@ -225,6 +225,8 @@ export const openLines = pgTable(
     isPair: boolean('is_pair').notNull(),
     /** The doubt about a pair that other lines fit it as well. */
     equalLines: jsonb('equal_lines'),
+    /** Its texts, folded, as searches look for them. */
+    said: text().notNull(),
     /**
      * A question keeps it in Asked; a doubt about the line itself is a doubt, and so is an answer that nobody has acted
      * on.

@@ -23,7 +23,13 @@ import { pairedOf } from '../decisions/pairedOf.ts';
 import { saidOfStep } from '../steps/stepState.ts';
 import { decidedFilter } from './decidedTarget.ts';
 import { isInLane, joinLiveDecision, laneOfLine } from './lineState.ts';
-import { openStackKeyOf, scopeFilter, stackFilter } from './scopeFilter.ts';
+import {
+  openLinesToScope,
+  openStackKeyOf,
+  scopeFilter,
+  scopeFilters,
+  stackFilter,
+} from './scopeFilter.ts';
 
 const joinProposal = sql`left join proposals p on p.books_id = l.books_id and p.line_id = l.id`;
 const joinDraft = sql`left join drafts f on f.books_id = l.books_id and f.line_id = l.id`;
@@ -43,18 +49,19 @@ const LaneCountsRow = z.object({ state: z.string(), inside: z.number(), outside:
 
 /** How many lines of a scope stand in each lane and decision. */
 export async function laneCounts(tx: Tx, booksId: BooksId, scope: Scope): Promise<LaneCounts> {
-  const inScope = await scopeFilter({ tx, booksId }, scope);
+  const { ofOpen, ofLines } = await scopeFilters({ tx, booksId }, scope);
   const isSearch = (scope.search ?? '').trim() !== '';
   const rows = await rowsOf(
     tx,
     LaneCountsRow,
     sql`select l.lane as state, count(*) filter (where inside.it)::int as inside,
           count(*) filter (where not inside.it)::int as outside
-        from ${openLinesFor(scope)} l
-        cross join lateral (select ${inScope} as it) inside
+        from ${openLinesToScope} l
+        -- Looked at once a line, though it is counted by twice.
+        cross join lateral (select ${ofOpen} as it offset 0) inside
         where l.books_id = ${booksId} group by 1
         union all
-        ${isSearch ? foundCounts(booksId, inScope) : await keptCounts({ tx, booksId }, scope)}`,
+        ${isSearch ? foundCounts(booksId, ofLines) : await keptCounts({ tx, booksId }, scope)}`,
   );
   const count = (state: string) => sumOfCounts(rows, (row) => row.state === state);
   const decided = sumOfCounts(rows, ({ state }) => decisionKinds.some((kind) => kind === state));
@@ -96,14 +103,14 @@ const MOST_COUNTED = 2_000;
 
 /** The number of decided lines that a search finds, or one more than are counted. */
 function foundCounts(booksId: BooksId, inScope: SQL): SQL {
-  // In the order of an index, so that it ends where enough are counted.
+  // In the order of an index, so that it ends where enough are counted: the oldest first, as few of them are open.
   return sql`select counted.kind, count(*)::int, 0
     from (
       select d.kind from lines l
       join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
       join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
       where l.books_id = ${booksId} and l.is_here and ${inScope}
-      order by l.date desc, l.id desc limit ${MOST_COUNTED + 1}) counted
+      order by l.date, l.id limit ${MOST_COUNTED + 1}) counted
     group by 1`;
 }
 
@@ -111,17 +118,6 @@ const sumOfCounts = (
   rows: readonly z.infer<typeof LaneCountsRow>[],
   isMeant: (row: z.infer<typeof LaneCountsRow>) => boolean,
 ): number => rows.filter(isMeant).reduce((sum, { inside }) => sum + inside, 0);
-
-/** The open lines as a table `l` that a scope can be asked of; only a search reads the lines themselves. */
-function openLinesFor({ search }: Scope): SQL {
-  return search === undefined
-    ? sql`(select *, line_id as id from open_lines)`
-    : sql`(select o.*, o.line_id as id, said.description, said.reference, said.payee
-        from open_lines o
-        cross join lateral (
-          select description, reference, payee from lines
-          where books_id = o.books_id and id = o.line_id offset 0) said)`;
-}
 
 const StackRow = Stack.omit({ grouping: true });
 
@@ -132,9 +128,9 @@ export async function stacksOf(
   ofLane: string,
   grouping: StackKey['grouping'],
 ): Promise<Stack[]> {
-  const [own, inScope] = await together(
+  const [own, { ofOpen }] = await together(
     booksCurrency(tx, booksId),
-    scopeFilter({ tx, booksId }, scope),
+    scopeFilters({ tx, booksId }, scope),
   );
   const order =
     grouping === 'date'
@@ -147,7 +143,7 @@ export async function stacksOf(
             abs(total) desc, key, direction`
         : sql`count desc, abs(total) desc, key, direction`;
   const key = openStackKeyOf(grouping);
-  const isMeant = sql`l.books_id = ${booksId} and l.lane = ${ofLane} and ${inScope}`;
+  const isMeant = sql`l.books_id = ${booksId} and l.lane = ${ofLane} and ${ofOpen}`;
   const rows = await rowsOf(
     tx,
     StackRow,
@@ -169,14 +165,14 @@ export async function stacksOf(
             max(l.digest) filter (where not l.is_pair) as coded_high,
             count(*) filter (where l.asked = 'answered') as answered,
             min(${ofAnswer('words')}) as answer
-          from ${openLinesFor(scope)} l
+          from ${openLinesToScope} l
           where ${isMeant}
           group by 1, 2, 3, 4),
         drafted as (
           select key, is_out, count(coding) as drafts, min(coding::text) as low, max(coding::text) as high
           from (
             select ${key} as key, l.amount < 0 as is_out, ${draftCoding} as coding
-            from ${openLinesFor(scope)} l join drafts f on f.books_id = l.books_id and f.line_id = l.id
+            from ${openLinesToScope} l join drafts f on f.books_id = l.books_id and f.line_id = l.id
             where ${isMeant}) d
           group by 1, 2),
         grouped as (

@@ -3,15 +3,31 @@ import type { LineId } from '@zubrell/core/ids';
 import { parseSearch } from '@zubrell/core/text/parseSearch';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { hasText, patternOf } from '../../db/textSearch.ts';
 import { booksCurrency } from '../books/queries.ts';
 
 const AND = sql` and `;
 
-/** The condition that line `l` lies in a scope. */
+/** The condition that line `l` of `lines` lies in a scope. */
 export async function scopeFilter(books: BooksTx, scope: Scope): Promise<SQL> {
+  return (await scopeFilters(books, scope)).ofLines;
+}
+
+/** The condition that line `l` lies in a scope. */
+export interface ScopeFilters {
+  /** For `l` of `lines`. */
+  readonly ofLines: SQL;
+  /** For `l` of {@link openLinesToScope}, which has its folded texts at hand. */
+  readonly ofOpen: SQL;
+}
+
+/** The open lines as a table `l` that a scope can be asked of. */
+export const openLinesToScope: SQL = sql`(select *, line_id as id from open_lines)`;
+
+/** The conditions that a line lies in a scope, for either table. */
+export async function scopeFilters(books: BooksTx, scope: Scope): Promise<ScopeFilters> {
   const conditions: SQL[] = [sql`true`];
   if (scope.bankAccountId !== undefined) {
     conditions.push(sql`l.bank_account_id = any(${sql.param(scope.bankAccountId)}::uuid[])`);
@@ -26,8 +42,13 @@ export async function scopeFilter(books: BooksTx, scope: Scope): Promise<SQL> {
       select from attachments a where a.books_id = l.books_id and a.line_id = l.id)`);
   }
   const search = (scope.search ?? '').trim();
-  if (search !== '') conditions.push(await isFound(books, search));
-  return sql.join(conditions, AND);
+  const isFoundIn = search === '' ? null : await finding(books, search);
+  const withTexts = (said: SQL): SQL =>
+    sql.join(isFoundIn === null ? conditions : [...conditions, isFoundIn(said)], AND);
+  return {
+    ofLines: withTexts(sql`said(l.description, l.reference, l.payee)`),
+    ofOpen: withTexts(sql`l.said`),
+  };
 }
 
 /** So many lines that a search finds are named one by one; what finds more is common, and looked for in each line. */
@@ -38,40 +59,42 @@ const FoundRow = z.object({ id: idRow<LineId>() });
 /**
  * The condition that line `l` is found by what was typed: by the bank's own words, by the payee proposed or decided, by
  * the number of a document that it pays, or by its amount.
+ *
+ * @returns it, given what says the line's folded texts
  */
-async function isFound({ tx, booksId }: BooksTx, typed: string): Promise<SQL> {
+async function finding({ tx, booksId }: BooksTx, typed: string): Promise<(said: SQL) => SQL> {
   const search = parseSearch(typed, await booksCurrency(tx, booksId));
+  const pattern = patternOf(typed);
   const others: SQL[] = [payingDocuments(booksId, typed)];
   if (search.kind === 'text') others.push(ofPayees(booksId, typed));
   // A number may be an amount, or part of a reference or of a document's number.
   const size = search.kind === 'amount' ? isOfSize(search) : null;
-  const sized = size === null ? [] : [size];
-  const found = await firstIds(tx, [
-    sql`select lines_saying(${patternOf(typed)}, ${NAMED + 1}) as id`,
-    ...others,
-    ...sized.map((is) => sql`select l.id from lines l where l.books_id = ${booksId} and ${is}`),
-  ]);
-  if (found.length <= NAMED) return isOneOf(found);
-  const says = sql`said(l.description, l.reference, l.payee) like ${patternOf(typed)}`;
-  // What is common in texts is seldom common among payees and documents.
-  const beside = await firstIds(tx, others);
-  const either = [
-    says,
-    ...sized,
-    ...(beside.length <= NAMED ? [isOneOf(beside)] : others.map((ids) => sql`l.id in (${ids})`)),
-  ];
-  return sql`(${sql.join(either, sql` or `)})`;
+  const sized = sql`select l.id from lines l where l.books_id = ${booksId} and ${size ?? sql`false`}`;
+  const [saying, beside, ofSize] = await together(
+    firstIds(tx, [sql`select lines_saying(${pattern}, ${NAMED + 1}) as id`]),
+    firstIds(tx, others),
+    firstIds(tx, [sized]),
+  );
+  const isCommon = (ids: readonly LineId[]) => ids.length > NAMED;
+  const named = [saying, beside, ofSize].filter((ids) => !isCommon(ids)).flat();
+  return (said) => {
+    const either = [isOneOf(named)];
+    if (isCommon(saying)) either.push(sql`${said} like ${pattern}`);
+    if (isCommon(beside)) either.push(...others.map((ids) => sql`l.id in (${ids})`));
+    if (isCommon(ofSize) && size !== null) either.push(size);
+    return sql`(${sql.join(either, sql` or `)})`;
+  };
 }
 
 /** The lines that some of several queries find: all of them, or one more than are named. */
-async function firstIds(tx: Tx, queries: readonly SQL[]): Promise<readonly LineId[]> {
+function firstIds(tx: Tx, queries: readonly SQL[]): Promise<readonly LineId[]> {
   const branches = queries.map((query) => sql`(${query} limit ${NAMED + 1})`);
-  const found = await rowsOf(
+  const found = rowsOf(
     tx,
     FoundRow,
     sql`select id from (${sql.join(branches, sql` union `)}) found limit ${NAMED + 1}`,
   );
-  return found.map(({ id }) => id);
+  return found.then((rows) => rows.map(({ id }) => id));
 }
 
 function isOneOf(ids: readonly LineId[]): SQL {
