@@ -19,7 +19,7 @@ const CountRow = z.object({ count: z.number() });
 
 /** Up to so many habits are listed at once; of more, so many at a time. */
 const ALL = 300;
-const AT_A_TIME = 40;
+const AT_A_TIME = 25;
 
 /**
  * The habits of the books with their records, those with the most lines first, and those that are blocked.
@@ -69,19 +69,14 @@ async function withRecords(
   learned: readonly LearnedHabit[],
   payees: ReadonlyMap<string, string>,
 ): Promise<Habit[]> {
-  const facts = await lineFacts(
-    tx,
-    booksId,
-    learned.flatMap(({ examples }) => examples.map(({ id }) => id)),
-  );
+  const facts = await stemFacts(tx, booksId, learned);
   const open = await openCounts(tx, booksId);
-  const habits = learned.flatMap((each): Habit[] => {
+  const habits = learned.flatMap((each, at): Habit[] => {
     const payeeId = each.examples.at(-1)?.payeeId ?? null;
-    const own = each.examples.flatMap(({ id }) => facts.get(id) ?? []);
-    const stems = mostFirst(own.map(({ stem }) => stem));
+    const own = facts.get(at) ?? [];
+    const stems = own.map(({ stem }) => stem);
     const [name] = stems;
     if (name === undefined) return [];
-    const dates = own.map(({ date }) => date).sort();
     return [
       {
         key: payeeId ?? `· ${name}`,
@@ -95,7 +90,11 @@ async function withRecords(
         open: payeeId
           ? (open.get(payeeId) ?? 0)
           : stems.reduce((sum, stem) => sum + (open.get(stem) ?? 0), 0),
-        lastDate: dates.at(-1) ?? null,
+        lastDate:
+          own
+            .map(({ last }) => last)
+            .sort()
+            .at(-1) ?? null,
         markId: null,
       },
     ];
@@ -128,12 +127,6 @@ function accountsOf({ examples }: LearnedHabit): Habit['accounts'] {
     .sort((a, b) => b.times - a.times || (a.accountId < b.accountId ? -1 : 1));
 }
 
-function mostFirst(values: readonly string[]): string[] {
-  const counts = new Map<string, number>();
-  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1);
-  return [...counts].sort((a, b) => b[1] - a[1]).map(([value]) => value);
-}
-
 function wordOf(separator: Separator): string | null {
   if (separator.kind === 'number') return separator.number;
   return separator.kind === 'word' ? separator.word : null;
@@ -150,52 +143,48 @@ function shownSeparator(separator: Separator): Habit['separators'][number] {
   };
 }
 
-const LineFactsRow = z.object({
-  id: z.string(),
+const StemFactsRow = z.object({
+  /** Which of the habits. */
+  at: z.int(),
   stem: z.string(),
-  date: z.string(),
-  /** Whether a habit proposed for it. */
-  isProposed: z.boolean(),
-  isUnread: z.boolean(),
-  isKept: z.boolean(),
+  last: z.string(),
+  /** Lines for which a habit proposed; those of them that nobody looked at; and that somebody did and left the account. */
+  proposed: z.int(),
+  unread: z.int(),
+  kept: z.int(),
 });
-type LineFacts = z.infer<typeof LineFactsRow>;
+type StemFacts = z.infer<typeof StemFactsRow>;
 
-/** So many lines are asked for at once. */
-const AT_ONCE = 20_000;
-
-/** What decided lines are, what a habit proposed for them, and whether its account was left. */
-async function lineFacts(
+/** What became of the lines that habits are made of, by habit and by wording: the wording of the most lines first. */
+async function stemFacts(
   tx: Tx,
   booksId: BooksId,
-  ids: readonly string[],
-): Promise<ReadonlyMap<string, LineFacts>> {
-  const facts = new Map<string, LineFacts>();
-  for (let from = 0; from < ids.length; from += AT_ONCE) {
-    const rows = await rowsOf(
-      tx,
-      LineFactsRow,
-      sql`select l.id, l.stem, l.date, d.proposed_by is not distinct from 'habit' and d.way is not null as "isProposed",
-            coalesce(d.way in ('sweep', 'rule'), false) as "isUnread", d.is_account_kept as "isKept"
-          from lines l
-          join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-          join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-          where l.books_id = ${booksId} and l.is_here
-            and l.id = any(${sql.param(ids.slice(from, from + AT_ONCE))}::uuid[])`,
-    );
-    for (const row of rows) facts.set(row.id, row);
-  }
-  return facts;
+  learned: readonly LearnedHabit[],
+): Promise<ReadonlyMap<number, readonly StemFacts[]>> {
+  const lines = learned.flatMap(({ examples }, at) => examples.map(({ id }) => ({ id, at })));
+  const rows = await rowsOf(
+    tx,
+    StemFactsRow,
+    sql`select m.at, l.stem, max(l.date) as last, count(*) filter (where was.proposed)::int as proposed,
+          count(*) filter (where was.proposed and was.unread)::int as unread,
+          count(*) filter (where was.proposed and not was.unread and d.is_account_kept)::int as kept
+        from unnest(${sql.param(lines.map(({ id }) => id))}::uuid[], ${sql.param(lines.map(({ at }) => at))}::int[]) m(id, at)
+        join lines l on l.books_id = ${booksId} and l.id = m.id and l.is_here
+        join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
+        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        cross join lateral (
+          select d.proposed_by is not distinct from 'habit' and d.way is not null as proposed,
+            coalesce(d.way in ('sweep', 'rule'), false) as unread) was
+        group by 1, 2 order by 1, count(*) desc, 2`,
+  );
+  const found = new Map<number, StemFacts[]>();
+  for (const row of rows) found.set(row.at, [...(found.get(row.at) ?? []), row]);
+  return found;
 }
 
-function countRecords(own: readonly LineFacts[]): Pick<Habit, 'kept' | 'looked' | 'unread'> {
-  const proposed = own.filter(({ isProposed }) => isProposed);
-  const looked = proposed.filter(({ isUnread }) => !isUnread);
-  return {
-    kept: looked.filter(({ isKept }) => isKept).length,
-    looked: looked.length,
-    unread: proposed.length - looked.length,
-  };
+function countRecords(own: readonly StemFacts[]): Pick<Habit, 'kept' | 'looked' | 'unread'> {
+  const sum = (of: 'proposed' | 'unread' | 'kept') => own.reduce((all, row) => all + row[of], 0);
+  return { kept: sum('kept'), looked: sum('proposed') - sum('unread'), unread: sum('unread') };
 }
 
 const OpenCountsRow = z.object({ key: z.string(), count: z.number() });
