@@ -27,7 +27,7 @@ const ROUNDS = sized(40, 2);
 /** Aims: the longest of nearly all first answers, in milliseconds, and the most memory of the server, in MB. */
 const MOST_TIME = 300;
 const MOST_MEMORY = 1_000;
-/** What takes so long, in milliseconds, is asked once. */
+/** What takes so long twice, in milliseconds, is asked no more: the first answer finds nothing in mind. */
 const HOPELESS = 5 * MOST_TIME;
 const FIRST_DAY = '2022-01-01';
 const DAYS = 1_550;
@@ -58,7 +58,8 @@ export async function million(): Promise<string> {
       for (const [name, path] of screens) {
         const times: number[] = [];
         let trouble = '';
-        for (let round = 0; round < ROUNDS && !times.some((took) => took > HOPELESS); round += 1) {
+        const isHopeless = () => times.filter((took) => took > HOPELESS).length > 1;
+        for (let round = 0; round < ROUNDS && !isHopeless(); round += 1) {
           const began = performance.now();
           const answer = await fetch(`${server.url}/api/books/${books.booksId}${path}`, {
             headers,

@@ -12,6 +12,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { createServer } from 'node:net';
+import { totalmem } from 'node:os';
 import { join, resolve } from 'node:path';
 import { promisify } from 'node:util';
 import pg from 'pg';
@@ -296,6 +297,14 @@ function isRunning(data: string): boolean {
   return false;
 }
 
+/** So much memory PostgreSQL keeps pages of tables in, in MB: the 128 it begins with are less than a year of busy books. */
+function sharedBuffers(): number {
+  // A container may have less than its machine.
+  const allowed = process.constrainedMemory() || totalmem();
+  const ofAll = Math.floor(Math.min(allowed, totalmem()) / 1_048_576 / 8);
+  return Math.max(128, Math.min(1_024, ofAll));
+}
+
 /** Starts PostgreSQL at the port that it had, if that is free, or at another. */
 async function start(
   run: Run,
@@ -309,7 +318,9 @@ async function start(
     const port = known > 0 && attempt < attempts ? known : await freePort();
     const settings =
       `-c listen_addresses=127.0.0.1 -p ${port} -c unix_socket_directories=''` +
-      (isThrowaway ? ' -c fsync=off -c synchronous_commit=off -c full_page_writes=off' : '');
+      (isThrowaway
+        ? ' -c fsync=off -c synchronous_commit=off -c full_page_writes=off'
+        : ` -c shared_buffers=${sharedBuffers()}MB`);
     try {
       await run('pg_ctl', ['-D', data, '-w', '-t', '30', '-l', log, '-o', settings, 'start']);
       writeOwned(portFile, String(port));

@@ -59,17 +59,18 @@ export function accountLines(
           join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
           ${joinStatementDay} ${joinLiveDecision}
           left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-          cross join lateral (select ${countedTo} as counted) c
+          cross join lateral (select ${countedTo} as counted offset 0) c
           left join lateral (
             select t.created_at as at, g.place from sightings g
             join batches t on t.books_id = g.books_id and t.id = g.batch_id and t.status = 'kept'
             where g.books_id = l.books_id and g.line_id = l.id
             order by t.created_at limit 1) seen on true
           where l.books_id = ${booksId} and l.bank_account_id = ${bankAccountId} and l.is_here
-            and l.id in (${mayCount(booksId, bankAccountId, { from, to })})
+            -- As an array they are looked up one by one: as a table, all lines of the account were read for them.
+            and l.id = any(array(${mayCount(booksId, bankAccountId, { from, to })}))
             and l.date > coalesce((
               select max(e.date) from entries e
-              where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')
+              where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void), '-infinity')
         ) found
         where counts between ${from} and ${to} or date::text between ${from} and ${to}
         order by counts, date, "batchAt", coalesce(place, position), id`,
@@ -91,7 +92,7 @@ function mayCount(
       and s.agreed_step = part.step`;
   return sql`
     select n.id from lines n
-    where ${ofAccount} and n.date between ${from}::date - 10 and ${to}::date + 10
+    where ${ofAccount} and n.date between ${from} and ${to}
     union all
     select own.thing_id from statement_days own where own.books_id = ${booksId}
     union all

@@ -102,6 +102,26 @@ describe('statements', () => {
     await expect(mo.reopenStatement(everyday, FEBRUARY)).rejects.toThrow('STATEMENT_AFTER_AGREED');
   });
 
+  it('that are off look a few days beyond their edges, and at no more lines otherwise', async () => {
+    await begin(
+      [
+        ...usual.slice(0, 2),
+        at('03-02', '-12.00', 'PARCEL LOCKER'),
+        at('03-09', '-12.00', 'PARCEL FAR'),
+      ],
+      '869.50',
+    );
+    const near = await lineOf('PARCEL LOCKER');
+    expect(await mo.statement(everyday, FEBRUARY)).toMatchObject({ off: null, nearby: [] });
+    // The bank counted the parcel locker in February: only it lies near enough.
+    await mo.closingBalance(everyday, FEBRUARY, 88_150);
+    const { explanations, nearby, rows, elsewhere } = await mo.statement(everyday, FEBRUARY);
+    expect(explanations[0]?.causes).toMatchObject([{ lineIds: [near] }]);
+    expect(nearby.map(({ text }) => text)).toEqual(['PARCEL LOCKER']);
+    expect(rows.map(({ runsTo }) => runsTo)).toEqual([95_150, 89_350]);
+    expect(elsewhere).toEqual([]);
+  });
+
   it('refuse what can’t be, and nothing is half done', async () => {
     await begin(usual, '881.50');
     const before = await list();
