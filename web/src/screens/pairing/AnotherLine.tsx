@@ -6,9 +6,11 @@ import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
 import { useBooks } from '../../app/useBooks.ts';
+import { useLater } from '../../app/useLater.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';
 
 const OPEN = new Set(['ready', 'check', 'blank', 'asked']);
@@ -26,8 +28,10 @@ export function AnotherLine({
   const { booksId } = useBooks();
   const showDate = useShowDate();
   const [typed, setTyped] = useState('');
-  const search = typed.trim();
-  const { data } = linesApi.useFindLinesQuery(search === '' ? skipToken : { booksId, search });
+  const search = useLater(typed.trim());
+  const { data, error } = linesApi.useFindLinesQuery(
+    search === '' ? skipToken : { booksId, search },
+  );
   const there = new Set(view.lines.map(({ id }) => id));
   const found = (data?.lines ?? []).filter(({ id, state }) => OPEN.has(state) && !there.has(id));
   return (
@@ -39,6 +43,7 @@ export function AnotherLine({
           value={typed}
           onChange={({ target }) => setTyped(target.value)}
         />
+        {error !== undefined && <ErrorNote error={error} />}
         {search !== '' && data && found.length === 0 && (
           <p className="quiet mt-2 mb-0">{t`No other open lines match.`}</p>
         )}

@@ -5,6 +5,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useNavigate, useSearchParams } from 'react-router';
 import { pairingApi } from '../../api/pairing.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
+import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { Waiting } from '../../ui/Waiting.tsx';
@@ -23,12 +24,15 @@ export function PairingScreen() {
     { skip: lineIds.length === 0, refetchOnMountOrArgChange: true },
   );
   const back = () => void navigate(-1);
-  useHotkeys('esc', back, { enabled: error !== undefined });
-  if (error !== undefined || lineIds.length === 0) {
+  // What stands here and is ticked stays where only another search failed.
+  const isNowhere = lineIds.length === 0 || (error !== undefined && !data);
+  useHotkeys('esc', back, { enabled: isNowhere });
+  if (isNowhere) {
+    const isGone = error === undefined || shownProblem(error).code === 'LINE_UNKNOWN';
     return (
       <main className="page">
         {error !== undefined && <ErrorNote error={error} />}
-        <p>{t`Someone has already decided this line, or it isn’t in these books.`}</p>
+        {isGone && <p>{t`Someone has already decided this line, or it isn’t in these books.`}</p>}
         <Button variant="plain" onClick={back}>
           {t`Back to the Desk`}
           <kbd>{t`Esc`}</kbd>
@@ -51,6 +55,7 @@ export function PairingScreen() {
         }
         lineIds={known}
         onBack={back}
+        error={error}
       />
     </InCurrency>
   );

@@ -2,37 +2,14 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { PairingView } from '@zubrell/contract/pairing';
 import { expect, it, vi } from 'vitest';
 import { renderInBooks, type Sent } from '../../testing/renderInBooks.tsx';
-import { testBill as bill } from '../../testing/testBill.ts';
+import { testPairing } from '../../testing/testPairing.ts';
 import { PairingTable } from './PairingTable.tsx';
-
-const view: PairingView = {
-  lines: [
-    {
-      id: 'line',
-      date: '2026-03-09',
-      amount: -8_100,
-      description: 'TIDEMARK FRT 2093 2094',
-      bankAccountId: 'everyday',
-      lastStep: 1,
-      reference: null,
-    },
-  ],
-  proposed: [],
-  isCertain: false,
-  sets: [],
-  fits: [bill('2093'), bill('2094')],
-  nearMisses: [bill('2051', { amount: -8_000, likeness: 2 })],
-  found: [],
-  together: [],
-  cancelling: [],
-  seenStep: 17,
-};
 
 function shown(change: Partial<PairingView> = {}) {
   const onBack = vi.fn();
   const given = renderInBooks(
     <PairingTable
-      view={{ ...view, ...change }}
+      view={testPairing(change)}
       lineIds={['line']}
       search=""
       onSearch={() => undefined}

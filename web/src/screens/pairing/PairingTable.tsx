@@ -9,6 +9,7 @@ import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { settled, takenForNew } from '../desk/deskSlice.ts';
 import { OfferRows } from './OfferRows.tsx';
 import { PairedLines } from './PairedLines.tsx';
@@ -27,6 +28,7 @@ export function PairingTable({
   onSearch,
   onLines,
   onBack,
+  error,
 }: {
   readonly view: PairingView;
   readonly lineIds: readonly LineId[];
@@ -34,6 +36,8 @@ export function PairingTable({
   readonly onSearch: (search: string) => void;
   readonly onLines: (lineIds: readonly LineId[]) => void;
   readonly onBack: () => void;
+  /** Why what is shown may not be what was searched for. */
+  readonly error?: unknown;
 }) {
   const { booksId } = useBooks();
   const { told } = useUndo();
@@ -47,7 +51,8 @@ export function PairingTable({
   const table = useRef<HTMLTableElement>(null);
   const groups = offerGroups(view);
   const offers = groups.flatMap((group) => group.offers);
-  const current = offers[Math.min(place, offers.length - 1)] ?? null;
+  const at = Math.min(place, offers.length - 1);
+  const current = offers[at] ?? null;
   const known = new Map([...kept, ...rowsById(view)]);
   const rows = ticked
     .flatMap((id) => known.get(id) ?? [])
@@ -96,8 +101,8 @@ export function PairingTable({
 
   const options = { ignoreEventWhen: isCovered, preventDefault: true };
   useHotkeys('esc', onBack, { ignoreEventWhen: isCovered });
-  useHotkeys('down, j', () => setPlace(Math.min(place + 1, offers.length - 1)), options);
-  useHotkeys('up, k', () => setPlace(Math.max(place - 1, 0)), options);
+  useHotkeys('down, j', () => setPlace(Math.max(0, Math.min(at + 1, offers.length - 1))), options);
+  useHotkeys('up, k', () => setPlace(Math.max(at - 1, 0)), options);
   useHotkeys('space', () => current && tick(current), options);
   useHotkeys('enter', () => void pair(), {
     preventDefault: true,
@@ -117,6 +122,7 @@ export function PairingTable({
         onBack={onBack}
       />
       <section className="offers" aria-label={t`Possible matches`}>
+        {error !== undefined && <ErrorNote error={error} />}
         <table ref={table} tabIndex={-1}>
           <colgroup>
             <col style={{ width: 38 }} />
