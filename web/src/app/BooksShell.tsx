@@ -11,6 +11,7 @@ import { tx } from '../ui/tx.tsx';
 import { Waiting } from '../ui/Waiting.tsx';
 import { BooksPicker } from './BooksPicker.tsx';
 import { countPresses } from './presses.ts';
+import { shownProblem } from './problem.ts';
 import { useAppSelector } from './store.ts';
 import { UserMenu } from './UserMenu.tsx';
 import { BooksContext, shownBooks, useBooksId } from './useBooks.ts';
@@ -45,6 +46,8 @@ export function BooksShell() {
   const desk = kept.booksId === booksId && kept.query ? `desk?${kept.query}` : 'desk';
   const addressOf = (path: string) => (path === 'desk' ? desk : path);
   const shown = useMemo(() => setup && shownBooks(booksId, setup), [booksId, setup]);
+  // A screen and what is typed in it stays where only asking once more failed.
+  const isLost = error && (!shown || shownProblem(error).code === 'BOOKS_UNKNOWN');
   useStepEvents(booksId);
   useAhead(AHEAD);
   useHotkeys('mod+k', () => setIsJumping(true), {
@@ -93,7 +96,7 @@ export function BooksShell() {
           <UserMenu />
         </div>
       </header>
-      {error ? (
+      {isLost ? (
         <main className="page">
           <ErrorNote error={error} />
         </main>

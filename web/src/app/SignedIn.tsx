@@ -19,7 +19,8 @@ export function SignedIn() {
   const { data: session, error } = sessionApi.useSessionQuery();
   const { pathname, search } = useLocation();
   useAhead(EVERYDAY);
-  if (error) return <ErrorNote error={error} />;
+  // What stands and is typed stays where only asking once more failed; here and on the screens below.
+  if (error && !session) return <ErrorNote error={error} />;
   if (!session) return <Waiting what={t`your session`} />;
   if (session.user === null) {
     return <Navigate to="/sign-in" state={{ from: pathname + search }} replace />;

@@ -17,8 +17,9 @@ import { leftFor } from './wayBackSlice.ts';
 
 setRoomForRows();
 beforeEach(() => {
-  stubStepEvents();
+  events = stubStepEvents();
 });
+let events: ReturnType<typeof stubStepEvents>;
 
 const mo = { id: 'mo', name: 'Mo Oakes', email: 'mo@larkmoor.example', locale: 'en-GB' } as const;
 const session = { user: mo, isDemo: false, needsFirstUser: false, today: '2026-04-08' };
@@ -82,6 +83,26 @@ describe('the frame around the books', () => {
     expect(screen.queryByText('Larkmoor Kiln Works')).toBeNull();
     expect((await screen.findByRole('alert')).textContent).not.toBe('');
     expect(screen.getByRole('link', { name: 'Zubrell, all books' })).toBeDefined();
+  });
+
+  it('keeps a screen that stands where the books can’t be asked for again, unless they are gone', async () => {
+    let answer: () => object = testBooks;
+    const { sent } = shell({ 'GET /setup': () => answer() });
+    await screen.findByRole('main');
+    const asked = () => sent.filter(({ path }) => path === '/setup').length;
+    const hearOfAccount = async () => {
+      const before = asked();
+      act(() => events.hear({ step: 9, touched: ['account'], by: null }));
+      await waitFor(() => expect(asked()).toBeGreaterThan(before));
+    };
+    answer = () => problem('INTERNAL');
+    await hearOfAccount();
+    await new Promise((done) => setTimeout(done, 50));
+    expect(screen.getByText(testBooks().books.name, { selector: 'main' })).toBeDefined();
+    answer = () => problem('BOOKS_UNKNOWN');
+    await hearOfAccount();
+    expect((await screen.findByRole('alert')).textContent).toMatch(/you have no access/);
+    expect(screen.queryByText(testBooks().books.name, { selector: 'main' })).toBeNull();
   });
 
   it('lists the other books behind the name of these', async () => {

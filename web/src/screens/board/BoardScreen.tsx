@@ -30,7 +30,7 @@ export function BoardScreen() {
   const isClosedMonth = (month: string) => lockDate !== null && lastDayOf(month) <= lockDate;
   const [back, setBack] = useState(0);
   const [isSweeping, setIsSweeping] = useState(false);
-  if (error) {
+  if (error && !board) {
     return (
       <main className="page">
         <ErrorNote error={error} />

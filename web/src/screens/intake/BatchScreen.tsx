@@ -25,7 +25,7 @@ export function BatchScreen() {
   const asked = batchId === undefined ? skipToken : { booksId, batchId };
   const { data: batch, error } = intakeApi.useBatchQuery(asked);
   const showDate = useShowDate();
-  if (error) {
+  if (error && !batch) {
     return (
       <main className="page">
         <ErrorNote error={error} />

@@ -21,7 +21,7 @@ export function Batches() {
   const batches = data?.batches ?? [];
   const isReading = batches.some((batch) => batch.status === 'reading');
   if (isReading !== isWaiting) setIsWaiting(isReading);
-  if (error) return <ErrorNote error={error} />;
+  if (error && !data) return <ErrorNote error={error} />;
   if (data && batches.length === 0) {
     return <p className="quiet text-center mt-4">{t`No files imported yet.`}</p>;
   }

@@ -26,7 +26,7 @@ export function AccountTree({ currentId }: { readonly currentId: string | null }
     const all = branchesBelow(null, standing(setup.accounts), own);
     return isHiding ? all.flatMap((branch) => usedOf(branch, own)) : all;
   }, [data, setup.accounts, isHiding]);
-  if (error) return <ErrorNote error={error} />;
+  if (error && !data) return <ErrorNote error={error} />;
   return (
     <>
       <HideUnused isHiding={isHiding} onChange={setIsHiding} />

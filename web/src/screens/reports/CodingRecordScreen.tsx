@@ -37,7 +37,7 @@ export function CodingRecordScreen() {
   const done = useMemo(() => (data ? doneByMonth(data).slice(-SHOWN) : []), [data]);
   const bars = useMemo(() => doneChart(done, colors), [done, colors]);
   const kept = useMemo(() => (data ? keptChart(data, colors) : null), [data, colors]);
-  if (error) {
+  if (error && !data) {
     return (
       <div className="page">
         <ErrorNote error={error} />

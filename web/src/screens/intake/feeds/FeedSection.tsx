@@ -22,7 +22,7 @@ export function FeedSection() {
   const banks = data?.banks ?? [];
   const isFetching = feeds.some((feed) => feed.isFetching);
   if (isFetching !== isWaiting) setIsWaiting(isFetching);
-  if (error) return <ErrorNote error={error} />;
+  if (error && !data) return <ErrorNote error={error} />;
   if (!data || (feeds.length === 0 && banks.length === 0)) return null;
   return (
     <section className="mt-4" aria-label={t`Feeds`}>

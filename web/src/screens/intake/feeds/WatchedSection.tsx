@@ -20,7 +20,7 @@ export function WatchedSection() {
     skipPollingIfUnfocused: true,
   });
   const [watch, { isLoading }] = feedsApi.useWatchFolderMutation();
-  if (error) return <ErrorNote error={error} />;
+  if (error && !data) return <ErrorNote error={error} />;
   if (!data || data.folder === null) return null;
   const { folder, isOn, by, since, trouble, files } = data;
 
