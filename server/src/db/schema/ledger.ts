@@ -433,6 +433,8 @@ export const documents = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('documents_entry').on(table.booksId, table.entryId),
     index('documents_payee').on(table.booksId, table.payeeId),
+    // In the order in which they are listed.
+    index('documents_listed').on(table.booksId, table.side, table.date, table.number),
     index('documents_exchanged').on(table.booksId).where(sql`${table.exchange} is not null`),
     foreignKey({
       columns: [table.booksId, table.entryId],

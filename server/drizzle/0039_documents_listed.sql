@@ -1,0 +1,1 @@
+CREATE INDEX "documents_listed" ON "documents" USING btree ("books_id","side","date","number");
