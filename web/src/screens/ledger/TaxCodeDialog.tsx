@@ -208,8 +208,12 @@ function AccountField({
   const { setup } = useBooks();
   const banks = new Set(setup.bankAccounts.map(({ accountId }) => accountId));
   const fits = setup.accounts.filter(
-    ({ id, type, role }) =>
-      (type === 'asset' || type === 'liability') && !isControlRole(role) && !banks.has(id),
+    ({ id, type, role, isOn, mergedInto }) =>
+      (type === 'asset' || type === 'liability') &&
+      !isControlRole(role) &&
+      !banks.has(id) &&
+      // The one that it has stays to be seen.
+      ((isOn && mergedInto === null) || id === value),
   );
   return (
     <SelectField

@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
-import { testBooks } from '../../testing/testBooks.ts';
+import { testAccount, testBooks } from '../../testing/testBooks.ts';
 import { TaxCodesPage } from './TaxCodesPage.tsx';
 import { completeTaxCode, emptyTaxCode, typedPercent } from './taxCodeDraft.ts';
 
@@ -53,6 +53,58 @@ describe('tax codes', () => {
       name: '9 %',
       rates: [{ fromDate: null, rate: 950 }],
       recoverable: 10_000,
+    });
+  });
+
+  it('are changed: a rate from a day on, and accounts that are in use', async () => {
+    const books = testBooks();
+    const tax = (code: string, name: string, change: object = {}) => ({
+      ...testAccount(code, name, 'liability'),
+      ...change,
+    });
+    const { user, sent } = renderInBooks(<TaxCodesPage />, {
+      setup: {
+        ...books,
+        accounts: [
+          ...books.accounts,
+          tax('2210', 'Input tax'),
+          tax('2215', 'Old input tax', { isOn: false }),
+          tax('2216', 'Older input tax', { mergedInto: '2210' }),
+          tax('2225', 'Old output tax', { isOn: false }),
+        ],
+        taxCodes: [{ ...code, outputAccountId: '2225' }],
+      },
+      answers: { 'PUT /tax-codes/full': { step: 3, words: 'Changed tax code 20 %' } },
+    });
+    await user.click(await screen.findByRole('button', { name: '20 %' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    const choices = (label: string) =>
+      within(dialog.getByLabelText(label))
+        .getAllByRole('option')
+        .map(({ textContent }) => textContent);
+    expect(choices('Input tax goes to')).toEqual([
+      'no account',
+      '1500 Equipment',
+      '2210 Input tax',
+    ]);
+    expect(choices('Output tax goes to')).toContain('2225 Old output tax');
+    expect(dialog.getByText('Lines already posted keep their tax.')).toBeDefined();
+    await user.selectOptions(dialog.getByLabelText('Input tax goes to'), '2210');
+    await user.click(dialog.getAllByRole('button', { name: 'Remove rate' })[0] ?? document.body);
+    await user.click(dialog.getByRole('button', { name: 'Add rate' }));
+    await user.type(dialog.getAllByLabelText('Rate, %').at(-1) ?? document.body, '21');
+    const from = dialog.getAllByLabelText('From').at(-1) ?? document.body;
+    await user.type(from, '2027-01-01');
+    await user.tab();
+    await user.click(dialog.getByRole('button', { name: 'Save tax code' }));
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    expect(sent.find(({ method }) => method === 'PUT')?.body).toMatchObject({
+      inputAccountId: '2210',
+      outputAccountId: '2225',
+      rates: [
+        { fromDate: '2020-01-01', rate: 2_000 },
+        { fromDate: '2027-01-01', rate: 2_100 },
+      ],
     });
   });
 
