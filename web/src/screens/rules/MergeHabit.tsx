@@ -1,5 +1,5 @@
 import type { Habit } from '@zubrell/contract/habits';
-import { t } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
@@ -11,6 +11,15 @@ import { Combobox } from '../../ui/Combobox.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
 
+/** What a habit can be merged with: by its payee, or by its stems. */
+interface Other {
+  readonly key: string;
+  readonly name: string;
+  readonly stems: readonly string[];
+  /** How many lines it is made of, where that is known here. */
+  readonly times: number | null;
+}
+
 /** Says that two habits are one: the same payee, or the same look-alikes. */
 export function MergeHabit({
   habit,
@@ -19,32 +28,37 @@ export function MergeHabit({
   readonly habit: Habit;
   readonly habits: readonly Habit[];
 }) {
-  const { booksId } = useBooks();
+  const { booksId, setup } = useBooks();
   const navigate = useNavigate();
   const { told } = useUndo();
   const [isOpen, setIsOpen] = useState(false);
   const [into, setInto] = useState<string | null>(null);
   const [mergePayee] = booksApi.useMergePayeeMutation();
   const [mergeStacks] = linesApi.useMergeStacksMutation();
-  const others = habits.filter(
-    (other) =>
-      other.key !== habit.key &&
-      other.markId === null &&
-      (other.payeeId === null) === (habit.payeeId === null),
-  );
+  // Any payee, as not all habits are listed where there are many; look-alikes have no name but their habit's.
+  const others: readonly Other[] =
+    habit.payeeId === null
+      ? habits.filter(({ key, payeeId, markId }) => key !== habit.key && !payeeId && !markId)
+      : setup.payees
+          .filter(({ id, isOn, mergedInto }) => id !== habit.payeeId && isOn && mergedInto === null)
+          .map(({ id, name }) => ({
+            ...(habits.find(({ payeeId }) => payeeId === id) ?? { times: null, stems: [] }),
+            key: id,
+            name,
+          }));
   if (others.length === 0) return null;
 
   async function merge(): Promise<void> {
     const other = others.find(({ key }) => key === into);
     if (!other) return;
     const answer =
-      habit.payeeId && other.payeeId
-        ? await mergePayee({ booksId, payeeId: habit.payeeId, into: other.payeeId })
-        : await mergeStacks({
+      habit.payeeId === null
+        ? await mergeStacks({
             booksId,
             stems: [...habit.stems, ...other.stems],
             into: other.stems[0] ?? '',
-          });
+          })
+        : await mergePayee({ booksId, payeeId: habit.payeeId, into: other.key });
     if (!told(answer)) return;
     setIsOpen(false);
     navigate(`/books/${booksId}/habits?habit=${encodeURIComponent(other.key)}`);
@@ -56,7 +70,7 @@ export function MergeHabit({
         {t`Merge with …`}
       </Button>
       {isOpen && (
-        <Dialog title={t`${habit.name} is really`} onClose={() => setIsOpen(false)}>
+        <Dialog title={t`Merge ${habit.name} with another habit`} onClose={() => setIsOpen(false)}>
           <Modal.Body>
             <Combobox
               label={t`The other habit`}
@@ -64,7 +78,7 @@ export function MergeHabit({
               choices={others.map(({ key, name, times }) => ({
                 id: key,
                 label: name,
-                hint: t`${times} lines`,
+                ...(times === null ? {} : { hint: counted(times, 'line', 'lines') }),
               }))}
               value={into}
               onChange={setInto}
