@@ -79,11 +79,29 @@ function HeldKeys() {
   return null;
 }
 
+/** What is being fetched ahead. */
+let ahead = 0;
+
+/** Whether what fails to be fetched now may be what nobody has asked for yet. */
+export const isFetchedAhead = (): boolean => ahead > 0;
+
+/** Fetches something ahead; what fails is fetched again when it is wanted. */
+async function fetchAhead(fetch: () => Promise<unknown>): Promise<void> {
+  ahead += 1;
+  try {
+    await fetch();
+  } catch {
+    // Nobody waits for it.
+  } finally {
+    ahead -= 1;
+  }
+}
+
 /** Fetches what is likely wanted next, when nothing else is to be done. @param fetches stay the same from draw to draw */
 export function useAhead(fetches: readonly (() => Promise<unknown>)[]): void {
   useEffect(() => {
     const timer = setTimeout(() => {
-      for (const fetch of fetches) void fetch();
+      for (const fetch of fetches) void fetchAhead(fetch);
     }, SOON);
     return () => clearTimeout(timer);
   }, [fetches]);
