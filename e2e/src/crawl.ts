@@ -13,6 +13,8 @@ const state: { readonly server: { readonly url: string } } = JSON.parse(
 const browser = await openBrowser(state.server.url);
 /** Long enough for data, fonts and dialogs to settle. */
 const SETTLE = 700;
+/** So many times more it is waited for what is still fetched: what stays so is found wrong. */
+const MOST_ROUNDS = 10;
 
 /** How long the first screen may take, in milliseconds. */
 const PATIENCE = 30_000;
@@ -135,8 +137,13 @@ function places(books: string): readonly Place[] {
 
 const openFirst = (css: string) => async (on: Browser) => (await on.find(css)).click();
 
-function settle(): Promise<void> {
-  return new Promise((done) => setTimeout(done, SETTLE));
+/** Waits a moment, and then for what is still fetched. */
+async function settle(): Promise<void> {
+  const pause = () => new Promise((done) => setTimeout(done, SETTLE));
+  const isWaiting = () =>
+    browser.driver.executeScript<boolean>("return document.querySelector('.waiting') !== null");
+  await pause();
+  for (let round = 0; round < MOST_ROUNDS && (await isWaiting()); round += 1) await pause();
 }
 
 /** What is wrong with what the browser shows now. */

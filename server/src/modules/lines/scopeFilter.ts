@@ -69,11 +69,12 @@ async function finding({ tx, booksId }: BooksTx, typed: string): Promise<(said: 
   if (search.kind === 'text') others.push(ofPayees(booksId, typed));
   // A number may be an amount, or part of a reference or of a document's number.
   const size = search.kind === 'amount' ? isOfSize(search) : null;
-  const sized = sql`select l.id from lines l where l.books_id = ${booksId} and ${size ?? sql`false`}`;
   const [saying, beside, ofSize] = await together(
     firstIds(tx, [sql`select lines_saying(${pattern}, ${NAMED + 1}) as id`]),
     firstIds(tx, others),
-    firstIds(tx, [sized]),
+    size === null
+      ? Promise.resolve([])
+      : firstIds(tx, [sql`select l.id from lines l where l.books_id = ${booksId} and ${size}`]),
   );
   const isCommon = (ids: readonly LineId[]) => ids.length > NAMED;
   const named = [saying, beside, ofSize].filter((ids) => !isCommon(ids)).flat();

@@ -58,8 +58,7 @@ export async function statementOf(
   const isIn = ({ counts }: AccountLine) => counts >= from && counts <= to;
   const isAgreed = summary.state === 'agreed';
   const within = lines.filter((line) => (isAgreed ? line.countedTo === to : isIn(line)));
-  const inside = new Set(within);
-  const known = new Set(within.map(({ id }) => id));
+  const inside = new Set(within.map(({ id }) => id));
   const isCounted = (line: AccountLine) => line.isWeighed || line.countedTo === to;
   const counted = within.filter(isCounted);
   const keptOut = isAgreed ? [] : within.filter((line) => !line.isWeighed);
@@ -72,22 +71,25 @@ export async function statementOf(
     within.map(({ id }) => id),
   );
   // Field by field: spreading what the database gave took most of the time that a long statement needs.
-  const rowOf = (line: AccountLine): StatementRow => ({
-    id: line.id,
-    kind: 'line',
-    entryId: booked.get(line.id)?.entryId ?? null,
-    payeeId: booked.get(line.id)?.payeeId ?? null,
-    accountIds: booked.get(line.id)?.accountIds ?? [],
-    date: line.date,
-    day: line.day,
-    text: line.text,
-    cardholder: line.cardholder,
-    amount: line.amount,
-    runsTo: null,
-    state: line.state satisfies StatementRowState,
-    isLate: line.date < from && line.day === null,
-    isCounted: inside.has(line) && isCounted(line),
-  });
+  const rowOf = (line: AccountLine): StatementRow => {
+    const entry = booked.get(line.id);
+    return {
+      id: line.id,
+      kind: 'line',
+      entryId: entry?.entryId ?? null,
+      payeeId: entry?.payeeId ?? null,
+      accountIds: entry?.accountIds ?? [],
+      date: line.date,
+      day: line.day,
+      text: line.text,
+      cardholder: line.cardholder,
+      amount: line.amount,
+      runsTo: null,
+      state: line.state satisfies StatementRowState,
+      isLate: line.date < from && line.day === null,
+      isCounted: inside.has(line.id) && isCounted(line),
+    };
+  };
   const rows = withRunning(
     [...within.map(rowOf), ...ticked.map((leg) => legRow(leg, true))],
     summary.opening,
@@ -134,13 +136,13 @@ export async function statementOf(
     rows,
     elsewhere: [
       ...lines
-        .filter((line) => line.date >= from && line.date <= to && !inside.has(line))
+        .filter((line) => line.date >= from && line.date <= to && !inside.has(line.id))
         .map(rowOf),
       ...legs
         .filter((leg) => !isTickedIn(leg) && leg.countedTo === null)
         .map((leg) => legRow(leg, false)),
     ],
-    nearby: edges.filter(({ id }) => !known.has(id) && named.has(id)).map(rowOf),
+    nearby: edges.filter(({ id }) => !inside.has(id) && named.has(id)).map(rowOf),
     outstanding: await outstandingItems(tx, booksId, { bankAccountId: [bankAccountId], to }),
     explanations: found.filter(({ key }) => !dismissed.includes(key)),
     dismissedCount: found.filter(({ key }) => dismissed.includes(key)).length,

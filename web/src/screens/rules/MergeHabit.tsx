@@ -36,15 +36,17 @@ export function MergeHabit({
   const [mergePayee] = booksApi.useMergePayeeMutation();
   const [mergeStacks] = linesApi.useMergeStacksMutation();
   // Any payee, as not all habits are listed where there are many; look-alikes have no name but their habit's.
+  const ofPayees = new Map(habits.map((each) => [each.payeeId, each]));
   const others: readonly Other[] =
     habit.payeeId === null
       ? habits.filter(({ key, payeeId, markId }) => key !== habit.key && !payeeId && !markId)
       : setup.payees
           .filter(({ id, isOn, mergedInto }) => id !== habit.payeeId && isOn && mergedInto === null)
           .map(({ id, name }) => ({
-            ...(habits.find(({ payeeId }) => payeeId === id) ?? { times: null, stems: [] }),
             key: id,
             name,
+            stems: [],
+            times: ofPayees.get(id)?.times ?? null,
           }));
   if (others.length === 0) return null;
 
