@@ -17,10 +17,10 @@ const Toaster = lazy(() => import('sonner').then(({ Toaster: shown }) => ({ defa
 
 applyTheme(storedTheme());
 reloadWhenOld();
-fetchScreens(window.location.pathname);
 const root = document.getElementById('root');
 if (root === null) throw new Error('the page has no root');
-createRoot(root).render(
+const shown = createRoot(root);
+const web = (
   <StrictMode>
     <Provider store={makeStore()}>
       <BrowserRouter>
@@ -35,5 +35,7 @@ createRoot(root).render(
         />
       </Suspense>
     </Provider>
-  </StrictMode>,
+  </StrictMode>
 );
+// What is there when it is first drawn needs no waiting in between.
+void fetchScreens(window.location.pathname).then(() => shown.render(web));

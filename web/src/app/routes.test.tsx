@@ -2,7 +2,7 @@ import { cleanup, render, screen } from '@testing-library/react';
 import { Provider } from 'react-redux';
 import { MemoryRouter, useLocation } from 'react-router';
 import { afterEach, expect, it, vi } from 'vitest';
-import { Routes } from './routes.tsx';
+import { fetchScreens, Routes } from './routes.tsx';
 import { makeStore } from './store.ts';
 
 const load = vi.hoisted(() => ({ board: vi.fn() }));
@@ -53,7 +53,6 @@ it.each(['/books/larkmoor/desk', '/account', '/nowhere/at/all'])(
 );
 
 it('fetches the screen of an address together with what stands around it', async () => {
-  const { fetchScreens } = await import('./routes.tsx');
-  fetchScreens('/books/larkmoor/board');
-  await vi.waitFor(() => expect(load.board).toHaveBeenCalled());
+  await fetchScreens('/books/larkmoor/board');
+  expect(load.board).toHaveBeenCalledOnce();
 });

@@ -1,4 +1,4 @@
-import { type ComponentType, lazy, Suspense } from 'react';
+import { type ComponentType, Suspense } from 'react';
 import {
   matchRoutes,
   Navigate,
@@ -6,6 +6,7 @@ import {
   type RouteObject,
   useRoutes,
 } from 'react-router';
+import { lateScreen } from '../ui/late.tsx';
 import { CrashNote } from './CrashNote.tsx';
 import { SignedIn } from './SignedIn.tsx';
 
@@ -15,18 +16,22 @@ function screen<Name extends string>(
   load: () => Promise<Readonly<Record<Name, ComponentType>>>,
   name: Name,
 ): NonIndexRouteObject {
-  const Screen = lazy<ComponentType>(async () => ({ default: (await load())[name] }));
+  const Screen = lateScreen<object>(async () => (await load())[name]);
   const element = (
     <CrashNote>
       <Screen />
     </CrashNote>
   );
-  return { path, element, handle: load };
+  return { path, element, handle: Screen.fetch };
 }
 
-/** Fetches all that an address shows, at once rather than one after what stands around it. */
-export function fetchScreens(pathname: string): void {
-  for (const { route } of matchRoutes(routes, pathname) ?? []) void route.handle?.();
+/**
+ * Fetches all that an address shows, at once rather than one after what stands around it. What can't be fetched says so
+ * when it is shown.
+ */
+export async function fetchScreens(pathname: string): Promise<void> {
+  const matches = matchRoutes(routes, pathname) ?? [];
+  await Promise.allSettled(matches.map(({ route }) => route.handle?.()));
 }
 
 /** What stands at the address. While another screen is fetched, the one before stays. */

@@ -1,7 +1,7 @@
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
-import type { ReactElement } from 'react';
+import { type ReactElement, Suspense } from 'react';
 import { afterEach, expect, it, vi } from 'vitest';
-import { late, lateDialog, useAhead } from './late.tsx';
+import { late, lateDialog, lateScreen, useAhead } from './late.tsx';
 
 afterEach(cleanup);
 
@@ -32,6 +32,27 @@ it('draws at once what was fetched before', async () => {
   await Kiln.fetch();
   render(<Kiln />);
   expect(screen.getByText('the kiln')).toBeDefined();
+});
+
+it('leaves waiting for a screen to what stands around it, and what was fetched waits for nothing', async () => {
+  const waited = vi.fn(() => <p>waiting</p>);
+  const Waited = waited;
+  const screenOf = (Screen: ReturnType<typeof lateScreen<object>>) => (
+    <Suspense fallback={<Waited />}>
+      <Screen />
+    </Suspense>
+  );
+  const Board = lateScreen<object>(async () => () => <p>the Board</p>);
+  const { unmount } = render(screenOf(Board));
+  expect(screen.getByText('waiting')).toBeDefined();
+  expect(await screen.findByText('the Board')).toBeDefined();
+  unmount();
+  waited.mockClear();
+  const Desk = lateScreen<object>(async () => () => <p>the Desk</p>);
+  await Desk.fetch();
+  render(screenOf(Desk));
+  expect(screen.getByText('the Desk')).toBeDefined();
+  expect(waited).not.toHaveBeenCalled();
 });
 
 it('keeps what is shown where the part comes by another way meanwhile', async () => {

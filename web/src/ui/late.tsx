@@ -25,12 +25,25 @@ export function late<Props extends object>(
   load: () => Promise<ComponentType<Props>>,
   meanwhile: ReactNode = null,
 ): LatePart<Props> {
+  const Part = lateScreen(load);
+  const shown = (props: Props) => (
+    <Suspense fallback={meanwhile}>
+      <Part {...props} />
+    </Suspense>
+  );
+  return Object.assign(shown, { fetch: Part.fetch });
+}
+
+/** The same, but until it is there, what a `Suspense` around it says: where one is gone to, the screen before. */
+export function lateScreen<Props extends object>(
+  load: () => Promise<ComponentType<Props>>,
+): LatePart<Props> {
   const part: Fetched<Props> = { there: null, Late: lazy(fetch) };
   async function fetch() {
     part.there = await load();
     return { default: part.there };
   }
-  const shown = (props: Props) => <Shown part={part} props={props} meanwhile={meanwhile} />;
+  const shown = (props: Props) => <Shown part={part} props={props} />;
   return Object.assign(shown, { fetch });
 }
 
@@ -43,19 +56,13 @@ interface Fetched<Props extends object> {
 function Shown<Props extends object>({
   part,
   props,
-  meanwhile,
 }: {
   readonly part: Fetched<Props>;
   readonly props: Props;
-  readonly meanwhile: ReactNode;
 }) {
-  // What is there is drawn at once: what is waited for is shown a moment later than it came.
+  // What is there is drawn at once: what is waited for is shown up to 0.3 s later than it came.
   const [Part] = useState<ComponentType<Props>>(() => part.there ?? part.Late);
-  return (
-    <Suspense fallback={meanwhile}>
-      <Part {...props} />
-    </Suspense>
-  );
+  return <Part {...props} />;
 }
 
 /** A dialog that is fetched when it is first opened; keys that are pressed meanwhile do nothing behind it. */
