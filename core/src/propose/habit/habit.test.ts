@@ -203,6 +203,25 @@ describe('what is newer', () => {
     expect(accountOf([...OTHERS, ...usual, odd], 'TIDEMARK FREIGHT 2')).toBe('freight');
     expect(accountOf([...OTHERS, ...usual, ...times(4, odd)], 'TIDEMARK FREIGHT 2')).toBe('clay');
   });
+
+  it.each([1, 3])(
+    'does not let one odd decision outvote older ones, %s months before',
+    (months) => {
+      const on = (date: string, accountId: string): Past => [
+        FREIGHT[0],
+        -4_850,
+        accountId,
+        { date },
+      ];
+      const first = `2025-${String(9 - months).padStart(2, '0')}`;
+      const past = [
+        on(`${first}-03`, 'freight'),
+        on(`${first}-20`, 'freight'),
+        on('2025-09-01', 'clay'),
+      ];
+      expect(accountOf([...OTHERS, ...past], 'TIDEMARK FREIGHT 2')).toBe('freight');
+    },
+  );
 });
 
 describe('an account that changes for good', () => {

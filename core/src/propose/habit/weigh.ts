@@ -129,7 +129,7 @@ export function weigh(
     let weight =
       (table[row + WEIGHT] ?? 0) *
       (square * square) *
-      (DECAY[age < DECAY.length ? age : DECAY.length - 1] ?? 0) *
+      leftAfter(age) *
       (AMOUNT_FAR + (1 - AMOUNT_FAR) * near);
     if (table[row + BANK] !== bank) weight *= OTHER_BANK;
     if (isOut !== amount < 0) weight *= OTHER_SIDE;
@@ -149,7 +149,7 @@ export function weigh(
     apartBy[at] = apart;
     weights[at] = weight;
   }
-  lessenOdd(heard, weights);
+  lessenOdd(heard, weights, day);
   for (let at = 0; at < heard.changedAt; at += 1) weights[at] = (weights[at] ?? 0) * BEFORE_CHANGE;
   return {
     heard,
@@ -188,15 +188,25 @@ function shareNumbers(
   return first;
 }
 
-/** One odd decision does not outvote several that are about as alike, until a second agrees. */
-function lessenOdd({ odd, examples }: Heard, weights: Float64Array): void {
+/** What is left of a decision after so many days. */
+function leftAfter(days: number): number {
+  return DECAY[days < DECAY.length ? days : DECAY.length - 1] ?? 0;
+}
+
+/**
+ * One odd decision does not outvote several that are about as alike, until a second agrees. How long ago those were
+ * doesn't count: an odd one that is the newest is a mistake more often than a change.
+ */
+function lessenOdd({ odd, examples, table }: Heard, weights: Float64Array, day: number): void {
   if (odd.length === 0) return;
+  const weightWhenNew = (at: number) =>
+    (weights[at] ?? 0) / leftAfter(Math.max(0, day - (table[at * COLUMNS + DAY] ?? 0)));
   const lessened: number[] = [];
   for (const at of odd) {
-    const limit = (weights[at] ?? 0) * ABOUT_AS_ALIKE;
+    const limit = weightWhenNew(at) * ABOUT_AS_ALIKE;
     let against = 0;
     for (let other = 0; other < examples.length; other += 1) {
-      if (other !== at && (weights[other] ?? 0) > limit) against += 1;
+      if (other !== at && weightWhenNew(other) > limit) against += 1;
     }
     if (against >= 2) lessened.push(at);
   }
