@@ -29,6 +29,12 @@ const KEPT = [
     counts: 'count <> 0 or amount <> 0',
   },
   {
+    table: 'counted_days',
+    wanted: 'days_that_are_counted',
+    columns: 'books_id, statement_id, kind, date, count, amount',
+    counts: 'true',
+  },
+  {
     table: 'uneven_decisions',
     wanted: 'decisions_that_differ',
     columns: 'books_id, decision_id, from_date, until_date',

@@ -16,6 +16,7 @@ import {
   date,
   foreignKey,
   index,
+  integer,
   jsonb,
   pgTable,
   primaryKey,
@@ -54,6 +55,7 @@ export const statements = pgTable(
     primaryKey({ columns: [table.booksId, table.id] }),
     index('statements_account').on(table.booksId, table.bankAccountId, table.toDate),
     check('statements_period', sql`${table.fromDate} <= ${table.toDate}`),
+    check('statements_agreed_here', sql`${table.isHere} or ${table.agreedStep} is null`),
     foreignKey({
       columns: [table.booksId, table.bankAccountId],
       foreignColumns: [bankAccounts.booksId, bankAccounts.id],
@@ -78,11 +80,32 @@ export const statementParts = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.statementId, table.step, table.thingId] }),
     index('statement_parts_thing').on(table.booksId, table.thingId),
+    // The lines that the client was asked about when they were counted.
+    index('statement_parts_undecided')
+      .on(table.booksId, table.thingId)
+      .where(sql`${table.kind} = 'line' and ${table.decisionId} is null`),
     foreignKey({
       columns: [table.booksId, table.statementId],
       foreignColumns: [statements.booksId, statements.id],
     }),
   ],
+);
+
+/**
+ * What agreed statements count: how many lines of each day, and entries that were ticked, on the statement's last day; and
+ * what they come to. Kept by the database.
+ */
+export const countedDays = pgTable(
+  'counted_days',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    statementId: uuid('statement_id').$type<StatementId>().notNull(),
+    kind: text({ enum: countedKinds }).notNull(),
+    date: date().notNull(),
+    count: integer().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.statementId, table.kind, table.date] })],
 );
 
 /** On which day a line counts in statements where that is not its own; of an entry's leg, that it was ticked. */

@@ -365,6 +365,9 @@ export const decisionLines = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.decisionId, table.lineId] }),
     uniqueIndex('decision_lines_live').on(table.booksId, table.lineId).where(sql`${table.isLive}`),
+    index('decision_lines_undone')
+      .on(table.booksId, table.lineId, table.decisionId)
+      .where(sql`not ${table.isLive}`),
     foreignKey({
       columns: [table.booksId, table.decisionId],
       foreignColumns: [decisions.booksId, decisions.id],

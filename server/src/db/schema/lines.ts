@@ -188,6 +188,7 @@ export const lines = pgTable(
     index('lines_held')
       .on(table.booksId, table.bankAccountId)
       .where(sql`${table.held} is not null`),
+    index('lines_gone').on(table.booksId, table.id).where(sql`not ${table.isHere}`),
     index('lines_twice').on(table.booksId, table.twiceOf).where(sql`${table.twiceOf} is not null`),
     index('lines_changed').on(
       table.booksId,

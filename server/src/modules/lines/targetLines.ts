@@ -1,5 +1,6 @@
 import type { Scope, Target } from '@zubrell/contract/desk';
 import { Proposal } from '@zubrell/contract/desk';
+import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import type { ErrorCode, ErrorParams } from '@zubrell/core/errors';
 import { messageOf } from '@zubrell/core/errors';
 import type { BankAccountId, LineId } from '@zubrell/core/ids';
@@ -79,12 +80,11 @@ export function withoutTwice(found: FoundLines): FoundLines {
 
 /** Lines without those that an agreed statement counts: they can't be kept out as long as it stands. */
 export function withoutCounted(found: FoundLines): FoundLines {
-  const isCounted = ({ countedTo: to }: TargetLine) => to !== null;
-  const counted = found.lines
-    .filter(isCounted)
-    .map((line) => leftOutFor(line.id, 'STATEMENT_COUNTS_LINE', { to: line.countedTo ?? '' }));
+  const counted = found.lines.flatMap(({ id, countedTo: to }) =>
+    to === null ? [] : leftOutFor(id, 'STATEMENT_COUNTS_LINE', { to: formatLongDate(to) }),
+  );
   return {
-    lines: found.lines.filter((line) => !isCounted(line)),
+    lines: found.lines.filter(({ countedTo: to }) => to === null),
     leftOut: [...found.leftOut, ...counted],
   };
 }

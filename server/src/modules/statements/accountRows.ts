@@ -5,6 +5,7 @@ import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { countedTo, isTwice, joinLiveDecision } from '../lines/lineState.ts';
+import { lateDays } from './lateDays.ts';
 
 /** A line of a bank account as statements see it. */
 export const AccountLine = z.object({
@@ -101,8 +102,8 @@ function mayCount(
       and s.to_date between ${from} and ${to}
     union all
     select n.id from lines n
-    where ${ofAccount} and n.date <= (
-        select closed_to from bank_accounts where books_id = ${booksId} and id = ${bankAccountId})
+    where ${ofAccount} and n.date = any(array(
+        select date from ${lateDays(booksId)} late where late.bank_account_id = ${bankAccountId}))
       and not exists (
         select from ${agreed} where part.books_id = n.books_id and part.thing_id = n.id)`;
 }

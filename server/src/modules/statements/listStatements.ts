@@ -9,7 +9,7 @@ import type { BankAccountId, BooksId } from '@zubrell/core/ids';
 import type { DatedBalance } from '@zubrell/core/intake/balanceChain';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
 import { countedTo, joinLiveDecision } from '../lines/lineState.ts';
@@ -23,6 +23,7 @@ import {
   saidStatements,
 } from './accountFacts.ts';
 import { countsOn, joinStatementDay } from './accountRows.ts';
+import { lateDays } from './lateDays.ts';
 
 /** The statements of all bank accounts, the oldest of each first. */
 export async function listStatements(
@@ -30,11 +31,16 @@ export async function listStatements(
   booksId: BooksId,
   today: string,
 ): Promise<AllStatements> {
-  const accounts = await accountFacts(tx, booksId, null);
-  const said = groupBy(await saidStatements(tx, booksId, null), (each) => each.bankAccountId);
-  const moved = groupBy(await movedByDay(tx, booksId), (row) => row.bankAccountId);
-  const stated = groupBy(await statedBalances(tx, booksId), ({ id }) => id);
-  const parts = await agreedParts(tx, booksId);
+  const [accounts, allSaid, allMoved, allStated, parts] = await together(
+    accountFacts(tx, booksId, null),
+    saidStatements(tx, booksId, null),
+    movedByDay(tx, booksId),
+    statedBalances(tx, booksId),
+    agreedParts(tx, booksId),
+  );
+  const said = groupBy(allSaid, (each) => each.bankAccountId);
+  const moved = groupBy(allMoved, (row) => row.bankAccountId);
+  const stated = groupBy(allStated, ({ id }) => id);
   return {
     accounts: accounts.map((account): AccountStatements => {
       const { bankAccountId, cycle, closedTo, openingDate } = account;
@@ -84,14 +90,12 @@ export function movedByDay(
   const sinceOpening = (date: SQL) => sql`${date} > coalesce((
     select max(e.date) from entries e
     where e.books_id = b.books_id and e.opening_of = b.id and not e.is_void), '-infinity')`;
-  // Account by account, so that where nothing is closed no line is read.
-  const closedLines = sql`(
-    select n.* from bank_accounts closed
+  // Day by day, so that no line is read of those that are counted as a whole.
+  const lateLines = sql`(
+    select n.* from ${lateDays(booksId)} late
     cross join lateral (
       select * from lines n
-      where n.books_id = closed.books_id and n.bank_account_id = closed.id
-        and n.date <= closed.closed_to offset 0) n
-    where closed.books_id = ${booksId})`;
+      where n.books_id = ${booksId} and n.bank_account_id = late.bank_account_id and n.date = late.date offset 0) n)`;
   const asks = (state: SQL) => sql`coalesce(${state} = 'open', false)`;
   // Lines whose day in statements may be another than their own: few, and looked at one by one.
   const byLine = (which: SQL) => sql`
@@ -108,7 +112,7 @@ export function movedByDay(
     sql`with apart as (
           ${byLine(sql`statement_days sd join lines l on l.books_id = sd.books_id and l.id = sd.thing_id`)}
           union all
-          ${byLine(sql`${closedLines} l ${joinStatementDay}`)} and sd.day is null),
+          ${byLine(sql`${lateLines} l ${joinStatementDay}`)} and sd.day is null),
         moved as (
           select d.bank_account_id, d.date as day, d.amount, d.count, d.kind is null as is_open, ${asks(sql`d.asked`)} as is_asked
           from ${bankDays(booksId)} d
@@ -136,7 +140,10 @@ export function movedByDay(
 
 const PartsRow = z.object({ id: z.string(), count: z.int(), changed: z.int() });
 
-/** What each statement that was agreed was made of: how much, and how many lines are not as they were then. */
+/**
+ * How much each agreed statement was made of, and how many lines of what was agreed are not as they were then. These are
+ * found by decisions that were undone, lines that went, and lines that nothing was decided about then.
+ */
 async function agreedParts(
   tx: Tx,
   booksId: BooksId,
@@ -144,15 +151,27 @@ async function agreedParts(
   const rows = await rowsOf(
     tx,
     PartsRow,
-    sql`select s.id, count(*)::int as count, (count(*) filter (where l.id is not null
-            and (dl.decision_id is distinct from p.decision_id or not l.is_here)))::int as changed
+    sql`with changed as (
+          select p.statement_id, p.step, p.thing_id from decision_lines dl
+          join statement_parts p on p.books_id = dl.books_id and p.thing_id = dl.line_id
+            and p.decision_id = dl.decision_id
+          where dl.books_id = ${booksId} and not dl.is_live
+          union
+          select p.statement_id, p.step, p.thing_id from lines l
+          join statement_parts p on p.books_id = l.books_id and p.thing_id = l.id
+          where l.books_id = ${booksId} and not l.is_here
+          union
+          select p.statement_id, p.step, p.thing_id from statement_parts p
+          join decision_lines dl on dl.books_id = p.books_id and dl.line_id = p.thing_id and dl.is_live
+          where p.books_id = ${booksId} and p.kind = 'line' and p.decision_id is null)
+        select s.id,
+          (select coalesce(sum(c.count), 0)::int from counted_days c
+            where c.books_id = s.books_id and c.statement_id = s.id) as count,
+          (select count(*)::int from changed
+            where changed.statement_id = s.id
+              and changed.step = coalesce(s.agreed_step, s.last_agreed_step)) as changed
         from statements s
-        join statement_parts p on p.books_id = s.books_id and p.statement_id = s.id
-          and p.step = coalesce(s.agreed_step, s.last_agreed_step)
-        left join lines l on l.books_id = p.books_id and l.id = p.thing_id
-        ${joinLiveDecision}
-        where s.books_id = ${booksId} and s.is_here
-        group by 1`,
+        where s.books_id = ${booksId} and s.is_here`,
   );
   return new Map(rows.map((row) => [row.id, row]));
 }

@@ -7,7 +7,7 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { findStatement } from './accountFacts.ts';
 import { type Named, standingOf } from './openStatement.ts';
-import { putStatement, type StatementState } from './statementThings.ts';
+import { notAgreed, putStatement } from './statementThings.ts';
 
 /**
  * Opens an agreed statement again, the newest of its account, as one step: its days can change again.
@@ -27,14 +27,7 @@ export async function reopenStatement(
   if (later) fail('STATEMENT_AFTER_AGREED', { to: formatLongDate(later.to) });
   const before = await standingOf(command, statement);
   if (before.state === null) fail('STATEMENT_UNKNOWN');
-  const after: StatementState = {
-    ...before.state,
-    agreedStep: null,
-    agreedOpening: null,
-    agreedClosing: null,
-    agreedBy: null,
-    agreedAt: null,
-  };
+  const after = notAgreed(before.state);
   await putStatement(command, before.id, before.state, after);
   return recordDone(command, {
     kind: 'reopenStatement',

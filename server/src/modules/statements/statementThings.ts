@@ -89,6 +89,18 @@ function agreedAfter(
   );
 }
 
+/** The same statement before it was agreed, or opened again. */
+export function notAgreed(state: StatementState): StatementState {
+  return {
+    ...state,
+    agreedStep: null,
+    agreedOpening: null,
+    agreedClosing: null,
+    agreedBy: null,
+    agreedAt: null,
+  };
+}
+
 /**
  * Puts a statement from one state into another. Where it is agreed, or isn't any more, its account is closed up to
  * there, or opened.
@@ -103,7 +115,7 @@ export async function putStatement(
   after: StatementState | null,
 ): Promise<void> {
   const { tx, booksId } = command;
-  const state = after ?? before;
+  const state = after ?? (before && notAgreed(before));
   if (state === null) return;
   await tx.execute(
     sql`insert into statements (books_id, id, bank_account_id, from_date, to_date, closing, dismissed,

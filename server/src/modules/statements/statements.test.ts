@@ -167,6 +167,23 @@ describe('statements', () => {
     expect(await mo.statement(everyday, FEBRUARY)).toMatchObject({ state: 'agreed', off: 0 });
   });
 
+  it('count nothing any more where agreeing is undone and nothing was said of them before', async () => {
+    await begin([at('02-28', '-48.50', 'TIDEMARK FREIGHT')], '951.50');
+    await postAll();
+    const agreed = await mo.agree(everyday, FEBRUARY);
+    expect((await list())?.statements[0]).toMatchObject({ state: 'agreed', lineCount: 1 });
+    await mo.undo(agreed.step);
+    expect(await mo.statement(everyday, FEBRUARY)).toMatchObject({ state: 'open', changes: [] });
+    const [line] = await mo.decided();
+    const opened = await mo.reopen([line?.id ?? '']);
+    const moved = await mo.move([line?.id ?? ''], (await mo.bankAccount('Pot', null)).id);
+    expect(moved).toMatchObject({ leftOut: [], done: [line?.id] });
+    await mo.undo(moved.step);
+    await mo.undo(opened.step);
+    await mo.redo(agreed.step);
+    expect((await list())?.statements[0]).toMatchObject({ state: 'agreed', lineCount: 1 });
+  });
+
   it('tell what would explain a difference, until somebody says that it is none', async () => {
     const copy = at('02-16', '-58.00', 'ORRIN MOBILE');
     await begin([...usual, copy], '823.50');
@@ -297,6 +314,32 @@ describe('what happens in an agreed statement', () => {
     expect(await mo.balance('6030')).toBe(5_800);
     expect(await mo.proof(everyday, FEBRUARY)).toMatchObject({ books: 89_350, unexplained: 0 });
     expect(await mo.proof(everyday, MARCH)).toMatchObject({ books: 88_150, unexplained: 0 });
+  });
+
+  it('lines that are not as they were are counted in the list, until they are so again', async () => {
+    const changed = async () => (await list())?.statements[0]?.changedCount;
+    const [first, second] = (await mo.decided()).filter(({ date }) => date <= FEBRUARY);
+    expect(await changed()).toBe(0);
+    const { step } = await mo.reopen([first?.id ?? '']);
+    await mo.recode([second?.id ?? ''], { accountId: await mo.accountId('6080') });
+    expect(await changed()).toBe(2);
+    await mo.undo(step);
+    expect(await changed()).toBe(1);
+    await mo.reopenStatement(everyday, FEBRUARY);
+    expect(await changed()).toBe(1);
+    await mo.agree(everyday, FEBRUARY);
+    expect(await changed()).toBe(0);
+  });
+
+  it('a line that the client was asked about is not as it was once it is decided', async () => {
+    await mo.addLine(everyday, '2026-03-31', -700, 'COBBLE CAFE');
+    await mo.closingBalance(everyday, MARCH, 87_450);
+    const cafe = await lineOf('COBBLE CAFE');
+    await mo.ask([cafe]);
+    await mo.agree(everyday, MARCH);
+    expect((await list())?.statements[1]).toMatchObject({ lineCount: 2, changedCount: 0 });
+    await mo.post([cafe], mo.codingTo(freight));
+    expect((await list())?.statements[1]).toMatchObject({ lineCount: 2, changedCount: 1 });
   });
 
   it('no line of it is kept out, until it is opened again', async () => {
