@@ -1,6 +1,7 @@
 CREATE TABLE "counted_days" (
 	"books_id" uuid NOT NULL,
 	"statement_id" uuid NOT NULL,
+	"bank_account_id" uuid NOT NULL,
 	"kind" text NOT NULL,
 	"date" date NOT NULL,
 	"count" integer NOT NULL,
@@ -16,18 +17,18 @@ UPDATE statements SET agreed_step = NULL, agreed_opening = NULL, agreed_closing 
   WHERE NOT is_here AND agreed_step IS NOT NULL;--> statement-breakpoint
 ALTER TABLE "statements" ADD CONSTRAINT "statements_agreed_here" CHECK ("statements"."is_here" or "statements"."agreed_step" is null);--> statement-breakpoint
 CREATE VIEW days_that_are_counted AS
-  SELECT s.books_id, s.id AS statement_id, p.kind, coalesce(l.date, s.to_date) AS date, count(*)::integer AS count,
-    sum(p.amount)::bigint AS amount
+  SELECT s.books_id, s.id AS statement_id, s.bank_account_id, p.kind, coalesce(l.date, s.to_date) AS date,
+    count(*)::integer AS count, sum(p.amount)::bigint AS amount
   FROM statements s
   JOIN statement_parts p ON p.books_id = s.books_id AND p.statement_id = s.id AND p.step = s.agreed_step
   LEFT JOIN lines l ON p.kind = 'line' AND l.books_id = p.books_id AND l.id = p.thing_id
-  GROUP BY 1, 2, 3, 4;
+  GROUP BY 1, 2, 3, 4, 5;
 --> statement-breakpoint
 CREATE FUNCTION renew_counted_days(the_books uuid, ids uuid[]) RETURNS void
 LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
   DELETE FROM counted_days WHERE books_id = the_books AND statement_id = ANY (ids);
-  INSERT INTO counted_days (books_id, statement_id, kind, date, count, amount)
-  SELECT books_id, statement_id, kind, date, count, amount FROM days_that_are_counted
+  INSERT INTO counted_days (books_id, statement_id, bank_account_id, kind, date, count, amount)
+  SELECT books_id, statement_id, bank_account_id, kind, date, count, amount FROM days_that_are_counted
   WHERE books_id = the_books AND statement_id = ANY (ids);
 $$;
 --> statement-breakpoint
@@ -65,5 +66,5 @@ ALTER TABLE counted_days ENABLE ROW LEVEL SECURITY;--> statement-breakpoint
 CREATE POLICY own_books ON counted_days
   USING (books_id = nullif(current_setting('app.books_id', true), '')::uuid);--> statement-breakpoint
 GRANT SELECT ON counted_days TO zubrell_app;--> statement-breakpoint
-INSERT INTO counted_days (books_id, statement_id, kind, date, count, amount)
-  SELECT books_id, statement_id, kind, date, count, amount FROM days_that_are_counted;
+INSERT INTO counted_days (books_id, statement_id, bank_account_id, kind, date, count, amount)
+  SELECT books_id, statement_id, bank_account_id, kind, date, count, amount FROM days_that_are_counted;

@@ -31,7 +31,7 @@ const KEPT = [
   {
     table: 'counted_days',
     wanted: 'days_that_are_counted',
-    columns: 'books_id, statement_id, kind, date, count, amount',
+    columns: 'books_id, statement_id, bank_account_id, kind, date, count, amount',
     counts: 'true',
   },
   {

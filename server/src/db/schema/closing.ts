@@ -100,6 +100,7 @@ export const countedDays = pgTable(
   {
     booksId: uuid('books_id').$type<BooksId>().notNull(),
     statementId: uuid('statement_id').$type<StatementId>().notNull(),
+    bankAccountId: uuid('bank_account_id').$type<BankAccountId>().notNull(),
     kind: text({ enum: countedKinds }).notNull(),
     date: date().notNull(),
     count: integer().notNull(),

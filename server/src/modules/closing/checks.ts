@@ -8,7 +8,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { accountDays } from '../../db/accountDays.ts';
-import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
+import { type BooksTx, rowsOf, type Tx, together } from '../../db/database.ts';
 import { valuationOf } from '../currencies/valueCurrencies.ts';
 import { journalPlans } from '../journals/journalPlans.ts';
 import { outstandingItems, scopeProof } from '../proof/queries.ts';
@@ -41,29 +41,41 @@ export async function closingChecks(
 ): Promise<ClosingCheck[]> {
   const end = lastDayOf(month);
   const counted = async (query: SQL) => (await rowsOf(tx, CountedRow, query))[0] ?? NOTHING;
-  const proof = await scopeProof(tx, booksId, { to: end });
+  const wantsTax = Object.entries(demands).flatMap(([type, fields]) =>
+    fields.includes('taxCodeId') ? [type] : [],
+  );
+  const [open, questions, onSuspense, between, postedRows, untaxed, late] = await together(
+    counted(openLines(booksId, end)),
+    counted(questionsOut(booksId, end)),
+    counted(suspense(booksId, end)),
+    counted(betweenOwn(booksId, end)),
+    rowsOf(tx, PostedRow, ofPosted(booksId, month, receiptFrom)),
+    wantsTax.length === 0
+      ? Promise.resolve(NOTHING)
+      : counted(withoutTax(booksId, month, wantsTax)),
+    counted(afterReport(booksId, month)),
+  );
+  const [proof, waiting, { plans }, yearBefore, unvalued] = await together(
+    scopeProof(tx, booksId, { to: end }),
+    outstandingItems(tx, booksId, { to: end }),
+    journalPlans(tx, booksId, end),
+    ofYearBefore({ tx, booksId }, month, yearBegins),
+    notValued(tx, booksId, end),
+  );
   const causes = proof?.causes ?? [];
-  const waiting = await outstandingItems(tx, booksId, { to: end });
   const older = (days: number, isTransit: boolean) =>
     ofItems(
       waiting.filter(
         ({ date, kind }) => date <= addDays(end, -days) && (kind === 'transfer') === isTransit,
       ),
     );
-  const between = await counted(betweenOwn(booksId, end));
   const transit = older(ages.transit, true);
-  const wantsTax = Object.entries(demands).flatMap(([type, fields]) =>
-    fields.includes('taxCodeId') ? [type] : [],
-  );
-  const { plans } = await journalPlans(tx, booksId, end);
   const posted = new Map(
-    (await rowsOf(tx, PostedRow, ofPosted(booksId, month, receiptFrom))).map(
-      ({ kind, ...row }): readonly [string, CountedRow] => [kind, row],
-    ),
+    postedRows.map(({ kind, ...row }): readonly [string, CountedRow] => [kind, row]),
   );
   const due = plans.flatMap(({ due: dates, amount }) => dates.map((date) => ({ date, amount })));
   return [
-    { kind: 'openLines', ...(await counted(openLines(booksId, end))) },
+    { kind: 'openLines', ...open },
     {
       kind: 'unexplained',
       ...NOTHING,
@@ -71,25 +83,19 @@ export async function closingChecks(
       amount: proof?.unexplained ?? null,
       oldest: causes.map(({ date }) => date).sort()[0] ?? null,
     },
-    { kind: 'questions', ...(await counted(questionsOut(booksId, end))) },
-    { kind: 'suspense', ...(await counted(suspense(booksId, end))) },
+    { kind: 'questions', ...questions },
+    { kind: 'suspense', ...onSuspense },
     between.count > 0
       ? { kind: 'transit', ...between, count: between.count + transit.count }
       : { kind: 'transit', ...transit },
     { kind: 'outstanding', ...older(ages.outstanding, false) },
     { kind: 'receipts', ...(posted.get('receipts') ?? NOTHING) },
     { kind: 'postedUnseen', ...(posted.get('postedUnseen') ?? NOTHING) },
-    {
-      kind: 'taxCodes',
-      ...(wantsTax.length === 0 ? NOTHING : await counted(withoutTax(booksId, month, wantsTax))),
-    },
-    { kind: 'cutOff', ...ofItems(await ofYearBefore({ tx, booksId }, month, yearBegins)) },
+    { kind: 'taxCodes', ...untaxed },
+    { kind: 'cutOff', ...ofItems(yearBefore) },
     { kind: 'journals', ...ofItems(due) },
-    { kind: 'currencies', ...(await notValued(tx, booksId, end)) },
-    {
-      kind: 'afterReport',
-      ...(await counted(afterReport(booksId, month))),
-    },
+    { kind: 'currencies', ...unvalued },
+    { kind: 'afterReport', ...late },
   ];
 }
 

@@ -5,7 +5,7 @@ import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { accountDays } from '../../db/accountDays.ts';
-import { rowsOf, type Tx } from '../../db/database.ts';
+import { rowsOf, type Tx, together } from '../../db/database.ts';
 import { settingsOf } from '../books/changeBooks.ts';
 import { lastStepOf } from '../books/queries.ts';
 import { listStatements } from '../statements/listStatements.ts';
@@ -42,19 +42,22 @@ export async function monthClosing(
     who: string,
   ) => sql`(select json_build_object('by', u.name, 'at', to_json(${sql.raw(`c.${who}_at`)}) #>> '{}')
     from users u where u.id = ${sql.raw(`c.${who}_by`)})`;
-  const [closing] = await rowsOf(
-    tx,
-    ClosingRow,
-    sql`select c.state, c.note, ${signed('prepared')} as prepared, ${signed('reviewed')} as reviewed,
+  const [[closing], [counts], seenStep] = await together(
+    rowsOf(
+      tx,
+      ClosingRow,
+      sql`select c.state, c.note, ${signed('prepared')} as prepared, ${signed('reviewed')} as reviewed,
           ${signed('closed')} as closed
         from closings c where c.books_id = ${booksId} and c.month = ${month} and c.is_here`,
+    ),
+    rowsOf(tx, CountsRow, countsOf(booksId, month)),
+    lastStepOf(tx, booksId),
   );
-  const [counts] = await rowsOf(tx, CountsRow, countsOf(booksId, month));
   const end = lastDayOf(month);
   const { lockDate } = settings;
   return {
     month,
-    seenStep: await lastStepOf(tx, booksId),
+    seenStep,
     state: closing?.state ?? null,
     note: closing?.note ?? '',
     prepared: closing?.prepared ?? null,

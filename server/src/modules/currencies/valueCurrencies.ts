@@ -44,14 +44,18 @@ export async function valuationOf(tx: Tx, booksId: BooksId, date: string): Promi
     tx,
     BankRow,
     sql`select b.name, b.account_id as "accountId", b.currency,
-          coalesce(sum(m.own), 0)::bigint as original, coalesce(sum(m.amount), 0)::bigint as stands
+          (coalesce(m.own, 0) - coalesce(v.own, 0))::bigint as original,
+          (coalesce(m.amount, 0) - coalesce(v.amount, 0))::bigint as stands
         from bank_accounts b
-        left join (
-          select m.account_id, m.own, m.amount from movements m
-          join entries e on e.books_id = m.books_id and e.id = m.entry_id and e.kind <> 'valuation'
-          where m.books_id = ${booksId} and m.date <= ${date}) m on m.account_id = b.account_id
-        where b.books_id = ${booksId} and b.is_here and b.currency is not null
-        group by b.id, b.name, b.account_id, b.currency order by b.name`,
+        cross join lateral (
+          select sum(y.own) as own, sum(y.amount) as amount from moved_days y
+          where y.books_id = b.books_id and y.account_id = b.account_id and y.date <= ${date}) m
+        cross join lateral (
+          select sum(y.own) as own, sum(y.amount) as amount from movements y
+          where y.books_id = b.books_id and y.account_id = b.account_id and y.date <= ${date}
+            and y.entry_id = any(array(
+              select e.id from entries e where e.books_id = ${booksId} and e.kind = 'valuation'))) v
+        where b.books_id = ${booksId} and b.is_here and b.currency is not null order by b.name`,
   );
   const open = await openDocuments(tx, booksId, date);
   const found = [...banks.map((row) => ({ kind: 'bank' as const, ...row })), ...open].filter(

@@ -15,9 +15,8 @@ export function lateDays(booksId: BooksId): SQL {
       join bank_accounts b on b.books_id = ${booksId} and b.id = d.bank_account_id
       where d.date <= b.closed_to and ${isWeighed}
       union all
-      select s.bank_account_id, c.date, -c.count, -c.amount from counted_days c
-      join statements s on s.books_id = c.books_id and s.id = c.statement_id
-      join bank_accounts b on b.books_id = s.books_id and b.id = s.bank_account_id
+      select c.bank_account_id, c.date, -c.count, -c.amount from counted_days c
+      join bank_accounts b on b.books_id = ${booksId} and b.id = c.bank_account_id
       where c.books_id = ${booksId} and c.kind = 'line' and c.date <= b.closed_to) closed
     group by bank_account_id, date having sum(count) <> 0 or sum(amount) <> 0)`;
 }
