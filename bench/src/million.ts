@@ -31,6 +31,8 @@ const MOST_MEMORY = 1_000;
 const HOPELESS = 5 * MOST_TIME;
 const FIRST_DAY = '2022-01-01';
 const DAYS = 1_550;
+/** What is before this day is in agreed statements, a month each. */
+const FIRST_OPEN_DAY = '2026-02-01';
 
 const DATABASE = 'faults';
 
@@ -217,6 +219,17 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
       `insert into decision_legs (books_id, decision_id, leg_id, is_live) select $1, decision, leg, true from made where not is_open`,
       `insert into step_items (books_id, step_no, position, thing, thing_id, before, after)
        select $1, step, n % ${A_STEP}, 'line', line, null, jsonb_build_object('decisionId', decision) from made where not is_open`,
+      `insert into statements (books_id, id, bank_account_id, from_date, to_date, agreed_step, last_agreed_step,
+         agreed_opening, agreed_closing, agreed_by, agreed_at)
+       select $1, gen_random_uuid(), '${bankAccountId}', month, (month + interval '1 month - 1 day')::date, step, step,
+         (closing - amount)::bigint, closing::bigint, '${actor.userId}', now()
+       from (select date_trunc('month', date)::date as month, max(step) as step, sum(amount) as amount,
+           sum(sum(amount)) over (order by date_trunc('month', date)::date) as closing
+         from made where date < '${FIRST_OPEN_DAY}' and not is_open group by 1) by_month`,
+      `insert into statement_parts (books_id, statement_id, step, kind, thing_id, amount, decision_id)
+       select $1, s.id, s.agreed_step, 'line', m.line, m.amount, m.decision
+       from statements s join made m on m.date between s.from_date and s.to_date where s.books_id = $1`,
+      `update bank_accounts set closed_to = date '${FIRST_OPEN_DAY}' - 1 where books_id = $1 and id = '${bankAccountId}'`,
       `insert into documents (books_id, id, kind, side, number, payee_id, date, due_date, amount, entry_id, step, last_step)
        select $1, gen_random_uuid(), 'bill', 'payables', 'B' || n, p.ids[1 + n % ${PAYEES}], date, date + 30, -amount, entry, step, step
        from made, ${payees} p(ids) where n <= ${DOCUMENTS}`,

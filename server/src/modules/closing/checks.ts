@@ -188,7 +188,7 @@ const PostedRow = CountedRow.extend({ kind: z.enum(['receipts', 'postedUnseen'])
  * @param from null where no attachments are asked for
  */
 function ofPosted(booksId: BooksId, month: string, from: number | null): SQL {
-  const lacks = sql`not exists (select from attachments t where t.books_id = ${booksId} and t.line_id = p.id)`;
+  const lacks = sql`attached.line_id is null`;
   const amount = sql`sum(abs(p.amount))::bigint`;
   const isLarge = from === null ? sql`false` : sql`(d.kind = 'posted' and l.amount <= ${-from})`;
   const isUnseen = sql`coalesce(d.way in ('sweep', 'rule'), false)`;
@@ -207,6 +207,8 @@ function ofPosted(booksId: BooksId, month: string, from: number | null): SQL {
     })}
     from posted p
     join accounts a on a.books_id = ${booksId} and a.id = p.account_id and a.type = 'expense'
+    left join (select distinct t.line_id from attachments t where t.books_id = ${booksId}) attached
+      on attached.line_id = p.id
     union all
     select 'postedUnseen', ${columns({ count, amount, oldest: sql`min(p.date)` })}
     from posted p
