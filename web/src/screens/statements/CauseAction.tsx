@@ -1,5 +1,5 @@
-import type { Explanation, Statement } from '@zubrell/contract/statements';
-import { t } from '@zubrell/core/words/t';
+import type { Explanation, MoveStatementLines, Statement } from '@zubrell/contract/statements';
+import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
@@ -35,15 +35,13 @@ export function CauseAction({
       {label}
     </Button>
   );
-  const count = cause.lineIds.length;
-  const lines = count === 1 ? 'line' : t`${count} lines`;
   switch (cause.kind) {
     case 'sameTwice':
       return press(t`Exclude the second copy`, async () =>
         told(await settle({ ...of, kind: 'excludeCopy', lineId, copyOf, seenStep })),
       );
     case 'announcedBooked':
-      return count === 0 ? (
+      return cause.lineIds.length === 0 ? (
         <Link className={`btn btn-${variant} btn-sm`} to={`/books/${booksId}/intake`}>
           {t`Fetch the feed again`}
         </Link>
@@ -64,13 +62,9 @@ export function CauseAction({
         told(await reopen({ booksId, target: { lineIds: [lineId] }, seenStep })),
       );
     case 'overEdge': {
-      const isOut = cause.move === 'toNext' || cause.move === 'toPrevious';
-      const where = isOut ? (cause.move === 'toNext' ? 'next' : 'previous') : 'here';
-      const label = isOut
-        ? t`Move ${lines} to the ${where} statement`
-        : t`Move ${lines} into this statement`;
+      const { label, into } = edgeMove(cause);
       return press(label, async () =>
-        told(await move({ ...of, to, lineIds: [...cause.lineIds], into: where })),
+        told(await move({ ...of, to, lineIds: [...cause.lineIds], into })),
       );
     }
     case 'closingMistyped':
@@ -92,5 +86,21 @@ export function CauseAction({
           {t`Fetch or import those days`}
         </Link>
       );
+  }
+}
+
+/** Where lines at the edge of a statement go, and how that is said. */
+function edgeMove({
+  move,
+  lineIds: { length: count },
+}: Explanation['causes'][number]): Pick<MoveStatementLines, 'into'> & { readonly label: string } {
+  const lines = counted(count, 'line', 'lines');
+  switch (move) {
+    case 'toNext':
+      return { label: t`Move ${lines} to the next statement`, into: 'next' };
+    case 'toPrevious':
+      return { label: t`Move ${lines} to the previous statement`, into: 'previous' };
+    default:
+      return { label: t`Move ${lines} into this statement`, into: 'here' };
   }
 }

@@ -1,4 +1,5 @@
 import { screen, within } from '@testing-library/react';
+import type { BooksSetup } from '@zubrell/contract/books';
 import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -19,16 +20,20 @@ const twice: Explanation = { key: 'twice', causes: [cause({})], likelihood: 'ver
 const off = (more: Partial<Statement> = {}) =>
   testStatement({ closing: 94_200, off: 5_800, explanations: [twice], ...more });
 const answers = { 'POST /bank-accounts/everyday/settle-cause': { step: 8, words: 'Excluded' } };
-const show = (explanation: Explanation, statement = off()) =>
+const show = (
+  explanation: Explanation,
+  statement: Partial<Statement> = {},
+  setup: BooksSetup = testBooks(),
+) =>
   renderInBooks(
     <CauseCard
-      statement={statement}
+      statement={off(statement)}
       explanation={explanation}
       isCurrent
       isTried={false}
       onTry={() => undefined}
     />,
-    { answers },
+    { answers, setup },
   );
 
 describe('the equation of a statement', () => {
@@ -88,25 +93,65 @@ describe('what would explain a difference', () => {
   });
 
   it.each([
-    [cause({ kind: 'signTurned', instead: 5_800, lineIds: ['first'] }), 'Replace by +58.00'],
+    [
+      cause({ kind: 'signTurned', instead: 5_800, lineIds: ['first'] }),
+      'Replace by +58.00',
+      { kind: 'replace', lineId: 'first', amount: 5_800, seenStep: 7 },
+    ],
+    [
+      cause({ kind: 'announcedBooked', lineIds: ['copy', 'first'] }),
+      'Exclude announced line',
+      { kind: 'excludeCopy', lineId: 'copy', copyOf: 'first', seenStep: 7 },
+    ],
     [
       cause({ kind: 'overEdge', move: 'toNext', lineIds: ['first'] }),
-      'Move line to the next statement',
+      'Move 1 line to the next statement',
+      { lineIds: ['first'], into: 'next' },
+    ],
+    [
+      cause({ kind: 'overEdge', move: 'toPrevious', lineIds: ['first'] }),
+      'Move 1 line to the previous statement',
+      { lineIds: ['first'], into: 'previous' },
     ],
     [
       cause({ kind: 'overEdge', move: 'fromNext', lineIds: ['a', 'b'] }),
       'Move 2 lines into this statement',
+      { lineIds: ['a', 'b'], into: 'here' },
     ],
-    [cause({ kind: 'keptOut', lineIds: ['first'] }), 'Restore line'],
-    [cause({ kind: 'lineMissing', lineIds: [] }), 'Fetch or import those days'],
+    [
+      cause({ kind: 'keptOut', lineIds: ['first'] }),
+      'Restore line',
+      { target: { lineIds: ['first'] }, seenStep: 7 },
+    ],
     [
       cause({ kind: 'closingMistyped', lineIds: [], instead: 88_400 }),
       'Change closing balance to 884.00',
+      { closing: { amount: 88_400, currency: 'EUR' } },
     ],
-    [cause({ kind: 'announcedBooked', lineIds: [] }), 'Fetch the feed again'],
-  ])('offers what settles it (%#)', async (one, label) => {
-    show({ key: 'one', causes: [one], likelihood: 'possible' });
-    expect(await screen.findByText(label)).toBeDefined();
+  ])('offers what settles it (%#)', async (one, label, body) => {
+    const { user, sent } = show({ key: 'one', causes: [one], likelihood: 'possible' });
+    await user.click(await screen.findByText(label));
+    expect(sent.filter(({ method }) => method !== 'GET').map((each) => each.body)).toEqual([body]);
+  });
+
+  it.each([
+    [cause({ kind: 'lineMissing', lineIds: [] }), 'Fetch or import those days', 'intake'],
+    [cause({ kind: 'announcedBooked', lineIds: [] }), 'Fetch the feed again', 'intake'],
+    [
+      cause({ kind: 'opening', lineIds: [] }),
+      'Open the statement before',
+      'statements/everyday/2026-01-31',
+    ],
+  ])('leads to where it is settled (%#)', async (one, label, place) => {
+    const before = { to: '2026-01-31', isAgreed: true };
+    show({ key: 'one', causes: [one], likelihood: 'possible' }, { before });
+    expect((await screen.findByText(label)).getAttribute('href')).toBe(`/books/books/${place}`);
+  });
+
+  it('is only told to a reviewer', async () => {
+    show(twice, {}, testBooks({ role: 'reviewer' }));
+    expect(await screen.findByText('The same payment twice')).toBeDefined();
+    expect(screen.queryByText('Exclude the second copy')).toBeNull();
   });
 
   it('can be two causes together, each with its own action', async () => {
