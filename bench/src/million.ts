@@ -31,7 +31,7 @@ const MOST_MEMORY = 1_000;
 const HOPELESS = 5 * MOST_TIME;
 const FIRST_DAY = '2022-01-01';
 const DAYS = 1_550;
-/** What is before this day is in agreed statements, a month each. */
+/** What is before this day is in agreed statements, a month each, and closed. */
 const FIRST_OPEN_DAY = '2026-02-01';
 
 const DATABASE = 'faults';
@@ -196,7 +196,7 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
          -(1000 + (n::bigint * 7919) % 90000)::bigint as amount,
          (array['BOLD','QUIET','NORTH','AMBER','COPPER','WILLOW','SALT','FERN'])[1 + n % 8] || ' ' ||
            (array['HARBOUR','MARKET','FREIGHT','ATTACHMENT','KILN','GLAZE','STAGE'])[1 + (n / 8) % 7] || ' ' || chr(65 + (n / 56) % 26) as stem,
-         n > ${decided} as is_open, 1001 + n / ${A_STEP} as step
+         n > ${decided} as is_open, 1001 + (n - 1) / ${A_STEP} as step
        from generate_series(1, ${LINES}) n`,
     );
     await client.query('create unique index on made (n)');
@@ -246,6 +246,12 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
     for (const write of writes) await client.query(write, [booksId]);
     await owner.transaction((tx) => keepAnew(tx, booksId));
     await client.query('vacuum analyze');
+    // The database sums months that are closed.
+    await client.query('set session_replication_role = default');
+    await client.query(`update books set lock_date = date '${FIRST_OPEN_DAY}' - 1 where id = $1`, [
+      booksId,
+    ]);
+    await client.query('vacuum analyze closed_totals');
   } finally {
     await client.end();
   }

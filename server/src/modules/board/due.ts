@@ -1,5 +1,5 @@
 import type { Due } from '@zubrell/contract/board';
-import { addDays } from '@zubrell/core/dates/calendarDate';
+import { addDays, monthOf } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
@@ -38,8 +38,9 @@ export async function dueOf(tx: Tx, booksId: BooksId, today: string): Promise<Du
     sql`select (
           select to_char(min(l.date), 'YYYY-MM') from lines l
           where l.books_id = b.id and l.is_here
-            and l.date < date_trunc('month', ${today}::date)
-            and l.date > coalesce(b.lock_date, '-infinity')) as month,
+            and l.date < ${`${monthOf(today)}-01`}::date
+            -- Not by coalesce: under row-level security no index serves that, and all closed lines would be read.
+            and l.date > greatest(b.lock_date, '-infinity'::date)) as month,
           exists (select from legs g
             where g.books_id = b.id and g.tax_side is not null) as "hasTax"
         from books b where b.id = ${booksId}`,
