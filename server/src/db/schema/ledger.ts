@@ -106,6 +106,9 @@ export const entries = pgTable(
   (table) => [
     primaryKey({ columns: [table.booksId, table.id] }),
     index('entries_date').on(table.booksId, table.date),
+    index('entries_late')
+      .on(table.booksId, table.bankDate)
+      .where(sql`${table.bankDate} is not null`),
     index('entries_step').on(table.booksId, table.step),
     index('entries_valuation').on(table.booksId).where(sql`${table.kind} = 'valuation'`),
     index('entries_by_hand').on(table.booksId).where(sql`${table.content} is not null`),

@@ -261,6 +261,7 @@ type PaidRow = z.infer<typeof PaidRow>;
 /** Entries of the month that came after its tax was reported, also those that count on a later day. */
 function afterReport(booksId: BooksId, month: string): SQL {
   const day = sql`coalesce(e.bank_date, e.date)`;
+  const days = sql`between ${`${month}-01`} and ${lastDayOf(month)}`;
   return sql`select ${columns({
     count,
     amount: sql`sum((select sum(abs(g.amount)) / 2 from legs g
@@ -269,7 +270,8 @@ function afterReport(booksId: BooksId, month: string): SQL {
   })}
     from entries e
     where e.books_id = ${booksId} and not e.is_void
-      and ${day} between ${`${month}-01`} and ${lastDayOf(month)}
+      -- Each by its own index, which no condition on both days together can use.
+      and (e.bank_date is null and e.date ${days} or e.bank_date ${days})
       -- No entry is looked at where nothing was reported.
       and (select count(*) from tax_returns r where r.books_id = ${booksId} and r.is_here
         and r.to_date >= ${`${month}-01`}) > 0

@@ -234,6 +234,17 @@ describe('a tax return', () => {
     ]);
   });
 
+  it('begins with the quarter of the first entry with tax, by the bank’s day where that came late', async () => {
+    await book('2026-04-20', -1_200, '6010', '20 %');
+    await book('2026-01-20', -1_200, '6010', 'Outside');
+    expect((await returns()).next).toEqual({ from: '2026-04-01', to: '2026-06-30' });
+    await mo.settings({ lockDate: MARCH.to });
+    const late = await book('2026-03-20', -2_400, '6010', '20 %');
+    expect((await returns()).next).toEqual({ from: '2026-01-01', to: MARCH.to });
+    await mo.reopen([late]);
+    expect((await returns()).next).toEqual({ from: '2026-04-01', to: '2026-06-30' });
+  });
+
   it('follows the one before, which can’t be undone under it', async () => {
     await book('2026-02-04', 6_000, '4010', '20 %');
     const first = await file(FEBRUARY);

@@ -31,12 +31,16 @@ export async function taxReturns(tx: Tx, booksId: BooksId, today: string): Promi
     const from = addDays(last.to, 1);
     return { returns, next: { from, to: quarterOf(from).to } };
   }
+  const isTaxed = sql`e.books_id = ${booksId} and not e.is_void and exists (
+    select from legs g
+    where g.books_id = e.books_id and g.entry_id = e.id and g.tax_side is not null)`;
   const [row] = await rowsOf(
     tx,
     FirstRow,
-    sql`select min(coalesce(e.bank_date, e.date)) as first from legs g
-        join entries e on e.books_id = g.books_id and e.id = g.entry_id and not e.is_void
-        where g.books_id = ${booksId} and g.tax_side is not null`,
+    // The bank's day of what came late is before its own: the first of all is one of these.
+    sql`select least(
+          (select e.date from entries e where ${isTaxed} order by e.date limit 1),
+          (select min(e.bank_date) from entries e where ${isTaxed} and e.bank_date is not null)) as first`,
   );
   return { returns, next: quarterOf(row?.first ?? today) };
 }

@@ -1,0 +1,1 @@
+CREATE INDEX "entries_late" ON "entries" USING btree ("books_id","bank_date") WHERE "entries"."bank_date" is not null;
