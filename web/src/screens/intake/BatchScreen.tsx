@@ -7,6 +7,7 @@ import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { intakeApi } from '../../api/intake.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
+import { lineStateNames } from '../../app/lineStateNames.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -165,11 +166,7 @@ function BringBack({
 }
 
 const STATES: Readonly<Record<BatchLine['state'], string>> = {
-  open: t`open`,
-  posted: t`posted`,
-  paired: t`paired`,
-  excluded: t`excluded`,
-  deleted: t`deleted`,
+  ...lineStateNames,
   gone: t`not in the books`,
 };
 

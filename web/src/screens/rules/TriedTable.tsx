@@ -3,6 +3,7 @@ import type { RuleId } from '@zubrell/core/ids';
 import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
 import { lineAddress } from '../../app/lineAddress.ts';
+import { lineStateNames } from '../../app/lineStateNames.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
@@ -27,7 +28,7 @@ export function TriedTable({
   const dateColumn = useDateColumn();
   if (lines.length === 0) return <p className="quiet">{empty}</p>;
   const coded = (line: TriedLine): string => {
-    if (line.state !== 'posted') return line.state;
+    if (line.state !== 'posted') return lineStateNames[line.state];
     const accounts = [...new Set(line.accountIds.map(accountName))].join(', ');
     return line.isSame === false && line.taxCodeId
       ? `${accounts} · ${taxName(line.taxCodeId)}`

@@ -96,17 +96,22 @@ export function alsoLookedFor(explanations: readonly Explanation[]): string | nu
 export function standWords(rows: readonly StatementRow[]): string {
   const count = (state: StatementRow['state']) =>
     rows.filter((row) => row.isCounted && row.state === state).length;
-  const said = [
-    [count('posted'), 'posted'],
-    [count('paired'), 'paired'],
-    [count('asked'), 'asked'],
-    [count('entry'), 'ticked'],
-  ] as const;
-  const open = count('open');
+  const [posted, paired, asked, ticked, open] = [
+    count('posted'),
+    count('paired'),
+    count('asked'),
+    count('entry'),
+    count('open'),
+  ];
   return [
-    ...said.flatMap(([number, word]) => (number > 0 ? [`${number} ${word}`] : [])),
+    posted > 0 && t`${posted} posted`,
+    paired > 0 && t`${paired} paired`,
+    asked > 0 && t`${asked} asked`,
+    ticked > 0 && t`${ticked} ticked`,
     open === 0 ? t`none open` : t`${open} open`,
-  ].join(', ');
+  ]
+    .filter((said) => said !== false)
+    .join(', ');
 }
 
 /** How a statement stands, in a few words. */
