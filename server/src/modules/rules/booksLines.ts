@@ -116,13 +116,20 @@ export async function booksLines(
   known.set(booksId, mine);
   mine.sorted ??= newestFirst([...mine.byId.values()]);
   const { sorted } = mine;
-  mine.words ??= headCounts(sorted.map(({ plain, stem }) => [stem, plain.wording] as const));
   mine.search ??= searchWordings(sorted);
+  let { words } = mine;
   return {
     lines: sorted,
     isAll: mine.isAll,
     search: mine.search,
-    headsWith: (word) => mine.words?.get(word) ?? 0,
+    headsWith(word) {
+      if (words === null) {
+        words = headCounts(sorted.map(({ plain, stem }) => [stem, plain.wording] as const));
+        // Others may have brought in later steps meanwhile.
+        if (mine.sorted === sorted) mine.words = words;
+      }
+      return words.get(word) ?? 0;
+    },
   };
 }
 
