@@ -37,13 +37,14 @@ it('shows the newest statements first, and the older ones when asked', async () 
 
 it('says what each still needs, and what has changed since it was agreed', async () => {
   const statements = [
-    month(1, { state: 'agreed', changedCount: 2 }),
+    month(1, { state: 'agreed', changedCount: 2, lineCount: 1_302 }),
     month(2, { closing: null, off: null }),
     month(3, { off: 5_800 }),
     month(4, { openCount: 3 }),
   ];
   show(account({ statements, hasOpening: false }));
   expect(await screen.findByText('agreed, 2 changed since')).toBeDefined();
+  expect(screen.getByText('1,302')).toBeDefined();
   expect(screen.getByText('no closing balance yet')).toBeDefined();
   expect(screen.getByText('off').className).toContain('trouble');
   expect(screen.getByText('adds up, 3 lines open')).toBeDefined();

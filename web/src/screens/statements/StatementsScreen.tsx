@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { formatCount } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
@@ -126,7 +127,12 @@ function StatementTable({ rows }: { readonly rows: readonly StatementSummary[] }
         </span>
       ),
     },
-    { id: 'lines', head: t`Lines`, className: 'num', cell: ({ lineCount }) => lineCount || '' },
+    {
+      id: 'lines',
+      head: t`Lines`,
+      className: 'num',
+      cell: ({ lineCount }) => (lineCount === 0 ? '' : formatCount(lineCount)),
+    },
     { id: 'opening', head: t`Opening`, className: 'num', cell: ({ opening }) => amount(opening) },
     { id: 'addsUp', head: t`Adds up to`, className: 'num', cell: ({ addsUp }) => amount(addsUp) },
     {
