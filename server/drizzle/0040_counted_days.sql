@@ -33,17 +33,11 @@ LANGUAGE sql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 $$;
 --> statement-breakpoint
 REVOKE EXECUTE ON FUNCTION renew_counted_days(uuid, uuid[]) FROM public;--> statement-breakpoint
-CREATE FUNCTION parts_came() RETURNS trigger
+-- Parts come when a statement is agreed, and go with it.
+CREATE FUNCTION parts_changed() RETURNS trigger
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
 BEGIN
-  PERFORM renew_counted_days(books_id, array_agg(DISTINCT statement_id)) FROM added GROUP BY books_id;
-  RETURN NULL;
-END $$;
---> statement-breakpoint
-CREATE FUNCTION parts_went() RETURNS trigger
-LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
-BEGIN
-  PERFORM renew_counted_days(books_id, array_agg(DISTINCT statement_id)) FROM gone GROUP BY books_id;
+  PERFORM renew_counted_days(books_id, array_agg(DISTINCT statement_id)) FROM changed GROUP BY books_id;
   RETURN NULL;
 END $$;
 --> statement-breakpoint
@@ -57,9 +51,9 @@ BEGIN
 END $$;
 --> statement-breakpoint
 CREATE TRIGGER counted_parts_come AFTER INSERT ON statement_parts
-  REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION parts_came();--> statement-breakpoint
+  REFERENCING NEW TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION parts_changed();--> statement-breakpoint
 CREATE TRIGGER counted_parts_go AFTER DELETE ON statement_parts
-  REFERENCING OLD TABLE AS gone FOR EACH STATEMENT EXECUTE FUNCTION parts_went();--> statement-breakpoint
+  REFERENCING OLD TABLE AS changed FOR EACH STATEMENT EXECUTE FUNCTION parts_changed();--> statement-breakpoint
 CREATE TRIGGER counted_statements_change AFTER UPDATE ON statements
   REFERENCING OLD TABLE AS before NEW TABLE AS after FOR EACH STATEMENT EXECUTE FUNCTION statements_changed();--> statement-breakpoint
 ALTER TABLE counted_days ENABLE ROW LEVEL SECURITY;--> statement-breakpoint

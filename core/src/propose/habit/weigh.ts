@@ -65,7 +65,7 @@ export function roomForWeights(): Weights {
 
 /** After so many days a decision counts half. */
 const HALF_LIFE = 45;
-/** What is left of a decision after so many days. */
+/** {@link leftAfter} of each number of days; after more of them, hardly anything is left. */
 const DECAY = Float64Array.from({ length: 4_000 }, (_, age) => 0.5 ** (age / HALF_LIFE));
 /** What is left of a decision's weight where the amount is quite another, and how far another is. */
 const AMOUNT_FAR = 0.3;

@@ -71,6 +71,29 @@ describe('an entry of a closed period', () => {
   });
 });
 
+describe('the days that an agreed statement counts', () => {
+  it('follow what it is made of, also where that is changed behind the program’s back', async () => {
+    const bank = scene.books.bankAccountId;
+    await scene.books.keep(
+      'feb.ofx',
+      ofxFile([{ date: '2026-02-28', amount: '-48.50', text: 'TIDEMARK', id: 'A' }], '951.50'),
+    );
+    const [line] = await mo.open();
+    await mo.post([line?.id ?? ''], mo.codingTo(await mo.accountId('6010')));
+    const counted = async () => {
+      const { rows } = await owner.query(
+        'select date::text, count, amount from counted_days where books_id = $1',
+        [scene.books.id],
+      );
+      return rows;
+    };
+    await mo.agree(bank, '2026-02-28');
+    expect(await counted()).toEqual([{ date: '2026-02-28', count: 1, amount: -4_850 }]);
+    await owner.query('delete from statement_parts where books_id = $1', [scene.books.id]);
+    expect(await counted()).toEqual([]);
+  });
+});
+
 describe('whatever is done after closing', () => {
   it.each([1, 2, 3])('no figure of the closed month changes (walk %i)', async (seed) => {
     const throws = dice(seed * 31);
