@@ -29,7 +29,7 @@ export default defineConfig({
           // Files mock nothing, and each has a database of its own: modules are read once, not a hundred times.
           isolate: false,
           setupFiles: ['core/src/testing/propertySeed.ts'],
-          testTimeout: 120_000,
+          testTimeout: 240_000,
           hookTimeout: 240_000,
           sequence: { groupOrder: 1 },
         },

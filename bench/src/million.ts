@@ -109,6 +109,8 @@ async function screensOf({ owner, booksId, bankAccountId }: BenchBooks) {
   const anyId = '00000000-0000-4000-8000-000000000000';
   const decidedEnd = cursorOf(lastDay, anyId);
   const stepsEnd = cursorOf(30);
+  const statements = `/bank-accounts/${bankAccountId}/statements`;
+  const statementEnd = cursorOf('2026-02-27');
   const period = 'from=2025-10-01&to=2026-03-25';
   return [
     ['books', '/setup'],
@@ -148,8 +150,11 @@ async function screensOf({ owner, booksId, bankAccountId }: BenchBooks) {
     ['all bills', '/documents?side=payables'],
     ['outstanding', '/outstanding'],
     ['statements', '/statements'],
-    // Its equation is in the answer before: the lines come when that is shown.
-    ['a statement’s lines', `/bank-accounts/${bankAccountId}/statements/2026-02-28`],
+    ['a statement', `${statements}/2026-02-28`],
+    ['a statement’s lines', `${statements}/2026-02-28/rows`],
+    ['a statement’s lines, the last page', `${statements}/2026-02-28/rows?cursor=${statementEnd}`],
+    ['an agreed statement', `${statements}/2026-01-31`],
+    ['an agreed statement’s lines', `${statements}/2026-01-31/rows`],
     ['closing a month', '/closings/2026-02'],
     ['coding record', '/coding-record'],
     ['profit and loss', `/reports/totals?${period}`],

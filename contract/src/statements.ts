@@ -20,6 +20,7 @@ import {
   Minor,
   neededText,
   PayeeId,
+  page,
   Seen,
   typedText,
 } from './common.ts';
@@ -121,7 +122,22 @@ export type StatementChange = z.infer<typeof StatementChange>;
 /** Something that keeps a statement from being agreed. */
 export const Hindrance = z.object({ code: z.string(), message: z.string() });
 
-/** A statement with all that it is made of. */
+/** What is in a statement, in the order in which it counts; kept out lines among them. */
+export const StatementRows = page(StatementRow);
+export type StatementRows = z.infer<typeof StatementRows>;
+
+/** What a cardholder spent and got back within a statement. */
+export const StatementHolder = z.object({
+  /** As the file names them; null for lines that name nobody. */
+  cardholder: z.string().nullable(),
+  count: z.int(),
+  /** Both positive. */
+  spent: Minor,
+  refunded: Minor,
+});
+export const StatementHolders = z.object({ holders: z.array(StatementHolder) });
+
+/** A statement, but for its rows: these come page by page. */
 export const Statement = StatementSummary.extend({
   seenStep: Seen,
   isTicked: z.boolean(),
@@ -144,12 +160,12 @@ export const Statement = StatementSummary.extend({
   /** The statement before, where there is one. */
   before: z.object({ to: CalendarDate, isAgreed: z.boolean() }).nullable(),
   after: CalendarDate.nullable(),
-  /** In the period, in the order in which they count; kept out ones among them. */
-  rows: z.array(StatementRow),
+  /** Whether lines of the account that are dated in the period say whose card they were paid with. */
+  hasHolders: z.boolean(),
   /** Lines dated in the period that count in another statement, and entries that are not ticked. */
   elsewhere: z.array(StatementRow),
-  /** Lines of the statements before and after that explanations name. */
-  nearby: z.array(StatementRow),
+  /** The lines that explanations name, in the statement or near it. */
+  named: z.array(StatementRow.pick({ id: true, date: true, text: true, amount: true })),
   /** What the bank has not reported by the last day. */
   outstanding: z.array(OutstandingItem),
   explanations: z.array(Explanation),

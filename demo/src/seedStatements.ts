@@ -86,7 +86,7 @@ export async function seedStatements(seeding: Seeding): Promise<void> {
     const shown = (to: string) =>
       inBooks(database, booksId, async (tx) => {
         const wanted = { to, today: demoToday };
-        return (await statementOf(tx, booksId, bankAccountId, wanted)).shown;
+        return statementOf(tx, booksId, bankAccountId, wanted);
       });
     const type = (to: string, amount: number) =>
       run((command) => changeStatement(command, of(to), { closing: { amount, currency: 'EUR' } }));

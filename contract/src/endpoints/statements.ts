@@ -1,4 +1,5 @@
-import { BankAccountParams, BooksParams, CalendarDate, StepDone } from '../common.ts';
+import { z } from 'zod';
+import { BankAccountParams, BooksParams, CalendarDate, Cursor, StepDone } from '../common.ts';
 import { endpoints } from '../endpoint.ts';
 import {
   AgreeStatement,
@@ -10,6 +11,8 @@ import {
   ReopenStatement,
   SettleCause,
   Statement,
+  StatementHolders,
+  StatementRows,
   TickEntries,
 } from '../statements.ts';
 
@@ -36,12 +39,31 @@ export const statementEndpoints = endpoints({
     answer: Statement,
     reads: ['statements'],
   },
-  /** Its report as a PDF file. */
+  statementRows: {
+    method: 'GET',
+    path: `${path}/rows`,
+    access: 'reviewer',
+    params: StatementParams,
+    query: z.object({ cursor: Cursor.optional() }),
+    answer: StatementRows,
+    reads: ['statements'],
+    isPaged: true,
+  },
+  statementHolders: {
+    method: 'GET',
+    path: `${path}/holders`,
+    access: 'reviewer',
+    params: StatementParams,
+    answer: StatementHolders,
+    reads: ['statements'],
+  },
+  /** Its report as a file. */
   statementReport: {
     method: 'GET',
     path: `${path}/report`,
     access: 'reviewer',
     params: StatementParams,
+    query: z.object({ as: z.enum(['pdf', 'csv']) }),
     answer: null,
     reads: ['statements'],
   },

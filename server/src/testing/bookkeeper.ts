@@ -15,7 +15,7 @@ import type {
 import type { DocumentSheet } from '@zubrell/contract/documents';
 import type { Balances } from '@zubrell/contract/ledger';
 import type { DifferenceAnswer } from '@zubrell/contract/pairing';
-import type { Statement } from '@zubrell/contract/statements';
+import type { Statement, StatementRow, StatementRows } from '@zubrell/contract/statements';
 import type {
   BankAccountId,
   BatchId,
@@ -121,8 +121,20 @@ export function bookkeeper(client: Client, booksId: BooksId) {
     ) => send<LinesDone>('POST', '/lines/pair', { lineIds, targetIds, difference, ...SEEN }),
     enter: (entry: object) => send<Made>('POST', '/entries', { entry }),
     voidEntry: (id: string) => send<Made>('POST', `/entries/${id}/void`, {}),
-    statement: (bankAccountId: BankAccountId, to: string) =>
-      client.get<Statement>(`${path}/bank-accounts/${bankAccountId}/statements/${to}`),
+    /** A statement with the rows of all its pages. */
+    async statement(bankAccountId: BankAccountId, to: string) {
+      const of = `${path}/bank-accounts/${bankAccountId}/statements/${to}`;
+      const rows: StatementRow[] = [];
+      let next: string | null = null;
+      do {
+        const page: StatementRows = await client.get(
+          `${of}/rows${next === null ? '' : `?cursor=${next}`}`,
+        );
+        rows.push(...page.items);
+        next = page.next;
+      } while (next !== null);
+      return { ...(await client.get<Statement>(of)), rows };
+    },
     /** Ends a statement on another day. */
     endStatement: (bankAccountId: BankAccountId, to: string, on: string) =>
       send<StepDone>('PATCH', `/bank-accounts/${bankAccountId}/statements/${to}`, { lastDay: on }),

@@ -1,4 +1,5 @@
 import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
+import type { Answers } from './renderInBooks.tsx';
 
 /** A line of a statement, for tests. */
 export function testRow(more: Partial<StatementRow> & Pick<StatementRow, 'id'>): StatementRow {
@@ -17,6 +18,19 @@ export function testRow(more: Partial<StatementRow> & Pick<StatementRow, 'id'>):
     isLate: false,
     isCounted: true,
     ...more,
+  };
+}
+
+/** What is in {@link testStatement}. */
+export const testRows: readonly StatementRow[] = [
+  testRow({ id: 'first' }),
+  testRow({ id: 'copy', date: '2026-02-16', runsTo: 88_400 }),
+];
+
+/** What the server answers of the rows of {@link testStatement}, all on one page. */
+export function rowsAnswer(items: readonly StatementRow[] = testRows): Answers {
+  return {
+    'GET /bank-accounts/everyday/statements/2026-02-28/rows': { items, next: null },
   };
 }
 
@@ -44,9 +58,9 @@ export function testStatement(more: Partial<Statement> = {}): Statement {
     statedOpening: null,
     before: null,
     after: '2026-03-31',
-    rows: [testRow({ id: 'first' }), testRow({ id: 'copy', date: '2026-02-16', runsTo: 88_400 })],
+    hasHolders: false,
     elsewhere: [],
-    nearby: [],
+    named: [],
     outstanding: [],
     explanations: [],
     dismissedCount: 0,

@@ -16,7 +16,7 @@ import { LARGEST_ATTACHMENT } from '../../modules/questions/attachments.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
-import { sendPdf } from '../sendPdf.ts';
+import { sendPdf } from '../sendFile.ts';
 import { serve } from '../serve.ts';
 import { takeAttachment } from '../takeAttachment.ts';
 import type { Uploads } from '../uploads.ts';

@@ -1,18 +1,22 @@
 import { statementEndpoints } from '@zubrell/contract/endpoints/statements';
+import { spendingByHolder } from '@zubrell/core/closing/cards';
 import { changeCycle, nameHolders } from '../../modules/books/changeBankAccount.ts';
-import { booksSetup } from '../../modules/books/queries.ts';
 import { agreeStatement } from '../../modules/statements/agreeStatement.ts';
 import { changeStatement } from '../../modules/statements/changeStatement.ts';
 import { listStatements } from '../../modules/statements/listStatements.ts';
 import { reopenStatement } from '../../modules/statements/reopenStatement.ts';
+import { reportNames } from '../../modules/statements/reportNames.ts';
 import { settleCause } from '../../modules/statements/settleCause.ts';
+import { statementCsv } from '../../modules/statements/statementCsv.ts';
 import { moveStatementLines, tickEntries } from '../../modules/statements/statementDays.ts';
 import { statementOf } from '../../modules/statements/statementOf.ts';
 import { statementPdf } from '../../modules/statements/statementPdf.ts';
+import { statementRows } from '../../modules/statements/statementRows.ts';
+import { wholeStatement } from '../../modules/statements/wholeStatement.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
 import { actorOf, query, runCommand } from '../command.ts';
-import { sendPdf } from '../sendPdf.ts';
+import { sendCsv, sendPdf } from '../sendFile.ts';
 import { serve } from '../serve.ts';
 
 /** Statements of bank accounts, and agreeing them with the bank. */
@@ -24,30 +28,39 @@ export function statementRoutes(api: Api, services: Services): void {
   );
 
   serve(api, statementEndpoints.statement, (request) =>
+    query(services, request, (tx, booksId) => {
+      const { bankAccountId, to } = request.params;
+      return statementOf(tx, booksId, bankAccountId, { to, today: today() });
+    }),
+  );
+
+  serve(api, statementEndpoints.statementRows, (request) =>
+    query(services, request, (tx, booksId) => {
+      const { bankAccountId, to } = request.params;
+      const { cursor } = request.query;
+      return statementRows(tx, booksId, bankAccountId, { to, today: today(), cursor });
+    }),
+  );
+
+  serve(api, statementEndpoints.statementHolders, (request) =>
     query(services, request, async (tx, booksId) => {
       const { bankAccountId, to } = request.params;
-      return (await statementOf(tx, booksId, bankAccountId, { to, today: today() })).shown;
+      const { lines } = await wholeStatement(tx, booksId, bankAccountId, { to, today: today() });
+      return { holders: spendingByHolder(lines) };
     }),
   );
 
   serve(api, statementEndpoints.statementReport, async (request, reply) => {
     const { bankAccountId, to } = request.params;
-    const { shown, names } = await query(services, request, async (tx, booksId) => {
-      const { account, shown } = await statementOf(tx, booksId, bankAccountId, {
-        to,
-        today: today(),
-      });
-      const { books, accounts, payees } = await booksSetup(tx, booksId, actorOf(request).userId);
-      const nameOf = (things: readonly { readonly id: string; readonly name: string }[]) => {
-        const named = new Map(things.map(({ id, name }) => [id, name]));
-        return (id: string | null) => named.get(id ?? '') ?? '';
-      };
-      const { name } = books;
-      const { currency } = account;
-      const called = { payee: nameOf(payees), account: nameOf(accounts) };
-      return { shown, names: { books: name, bankAccount: account.name, currency, ...called } };
+    const { shown, rows, names } = await query(services, request, async (tx, booksId) => {
+      const whole = await wholeStatement(tx, booksId, bankAccountId, { to, today: today() });
+      const names = await reportNames(tx, booksId, actorOf(request).userId, whole.account);
+      return { ...whole, names };
     });
-    return sendPdf(reply, `${names.bankAccount} ${to}`, await statementPdf(shown, names));
+    const name = `${names.bankAccount} ${to}`;
+    return request.query.as === 'csv'
+      ? sendCsv(reply, name, statementCsv(shown, rows, names))
+      : sendPdf(reply, name, await statementPdf(shown, rows, names));
   });
 
   serve(api, statementEndpoints.changeStatement, (request) =>

@@ -65,6 +65,12 @@ const isBefore = (one: TaughtLine, other: TaughtLine): boolean =>
   one.date < other.date || (one.date === other.date && one.id < other.id);
 
 function taught(booksId: BooksId, which: SQL, from: SQL = sql`lines`): SQL {
+  // Each line's decision is looked up by itself: else all decisions are read for each where few are expected.
+  const decided = sql`(
+    select d.* from decision_lines dl
+    cross join lateral (
+      select * from decisions d where d.books_id = dl.books_id and d.id = dl.decision_id offset 0) d
+    where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live offset 0)`;
   return sql`select l.id, l.date, l.position, l.amount, l.description, l.reference, l.payee, l.stem,
           l.bank_account_id as "bankAccountId", greatest(l.last_step, l.relearn_step) as changed,
           t.account_id as "accountId", t.payee_id as "payeeId", t.tax_code_id as "taxCodeId",
@@ -73,14 +79,12 @@ function taught(booksId: BooksId, which: SQL, from: SQL = sql`lines`): SQL {
         left join lateral (
           select coalesce(a.merged_into, a.id)::text as account_id, part ->> 'taxCodeId' as tax_code_id,
             coalesce(y.merged_into, d.payee_id)::text as payee_id, d.way
-          from decision_lines dl
-          join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+          from ${decided} d
           cross join lateral (select d.coding -> 'parts' -> 0 as part) first_part
           join accounts a on a.books_id = d.books_id and a.id = (part ->> 'accountId')::uuid
           left join payees y on y.books_id = d.books_id
             and y.id = d.payee_id
-          where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live and l.is_here
-            and d.kind = 'posted' and jsonb_array_length(d.coding -> 'parts') = 1
+          where l.is_here and d.kind = 'posted' and jsonb_array_length(d.coding -> 'parts') = 1
             and coalesce(a.role, '') <> all(${sql.param(['suspense', ...controlRoles])}::text[])
             and not d.is_once
             and not exists (

@@ -17,7 +17,6 @@ import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { type BooksTx, rowsOf, type Tx } from '../../db/database.ts';
 import { Refusal, refusalWords } from '../../db/refusal.ts';
 import { isWeighed } from '../decisions/isWeighed.ts';
-import { seenBesides } from '../lines/lineHereThing.ts';
 import { isTwice, joinLiveDecision } from '../lines/lineState.ts';
 import { balanceChains } from '../proof/chain.ts';
 import { joinAsSeen } from './sightedFacts.ts';
@@ -134,14 +133,22 @@ export async function batchSheet(tx: Tx, booksId: BooksId, batchId: BatchId): Pr
   const [row] = await rowsOf(
     tx,
     BatchSheetRow,
-    sql`with seen as (
-          select l.is_here, d.kind, ${seenBesides([batchId])} as shared
-          from sightings g
+    // Its lines are found first, and what others saw of them at once: else all of the books are asked for each of them.
+    sql`with own as materialized (
+          select coalesce(a.id, g.line_id) as id from sightings g
           left join lines a on a.books_id = g.books_id and a.id = g.apart_line_id and a.is_here
-          join lines l on l.books_id = g.books_id and l.id = coalesce(a.id, g.line_id)
+          where g.books_id = ${booksId} and g.batch_id = ${batchId}),
+        others as materialized (
+          select distinct g.line_id from sightings g
+          join batches b on b.books_id = g.books_id and b.id = g.batch_id and b.status = 'kept'
+          where g.books_id = ${booksId} and g.batch_id <> ${batchId}
+            and g.line_id = any(array(select id from own))),
+        seen as (
+          select l.is_here, d.kind, l.id in (select line_id from others) as shared
+          from lines l
           ${joinLiveDecision}
           left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-          where g.books_id = ${booksId} and g.batch_id = ${batchId})
+          where l.books_id = ${booksId} and l.id = any(array(select id from own)))
         select (select opening from batches where books_id = ${booksId} and id = ${batchId}),
           (count(*) filter (where is_here and kind is null))::int as open,
           (count(*) filter (where kind in ('posted', 'paired')))::int as posted,

@@ -40,53 +40,68 @@ export const joinStatementDay: SQL = sql`
   left join statement_days sd on sd.books_id = l.books_id and sd.thing_id = l.id`;
 
 /** Lines that count, or could, in statements of an account between two days, in the order of statements. */
-export function accountLines(
+export async function accountLines(
   tx: Tx,
   booksId: BooksId,
   bankAccountId: BankAccountId,
-  { from, to }: { readonly from: string; readonly to: string },
+  { from, to }: DayRange,
+): Promise<AccountLine[]> {
+  const may = mayCount(booksId, bankAccountId, { from, to });
+  const found = await linesAmong(tx, booksId, bankAccountId, may);
+  const isIn = (day: string) => day >= from && day <= to;
+  return found.filter(({ counts, date }) => isIn(counts) || isIn(date));
+}
+
+/**
+ * Some lines of an account as statements see them, in the order of statements.
+ *
+ * @param which selects their ids
+ */
+export function linesAmong(
+  tx: Tx,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
+  which: SQL,
 ): Promise<AccountLine[]> {
   return rowsOf(
     tx,
     AccountLine,
-    sql`select * from (
-          select l.id, coalesce(c.counted, case when ${isWeighed} then ${countsOn} else l.date end)::text as counts, l.date, sd.day, l.amount, l.balance,
-            l.description as text, l.cardholder, l.stem, seen.at is null as "isTyped", ${isTwice} as "isDoubted",
-            ${isWeighed} as "isWeighed",
-            coalesce(d.kind, case when l.asked is not null then 'asked' else 'open' end) as state,
-            d.id as "decisionId", c.counted as "countedTo", seen.at::text as "batchAt",
-            l.position, seen.place
-          from lines l
-          join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
-          ${joinStatementDay} ${joinLiveDecision}
-          left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-          cross join lateral (select ${countedTo} as counted offset 0) c
-          left join lateral (
-            select t.created_at as at, g.place from sightings g
-            join batches t on t.books_id = g.books_id and t.id = g.batch_id and t.status = 'kept'
-            where g.books_id = l.books_id and g.line_id = l.id
-            order by t.created_at limit 1) seen on true
-          where l.books_id = ${booksId} and l.bank_account_id = ${bankAccountId} and l.is_here
-            -- As an array they are looked up one by one: as a table, all lines of the account were read for them.
-            and l.id = any(array(${mayCount(booksId, bankAccountId, { from, to })}))
-            and l.date > coalesce((
-              select max(e.date) from entries e
-              where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void), '-infinity')
-        ) found
-        where counts between ${from} and ${to} or date::text between ${from} and ${to}
-        order by counts, date, "batchAt", coalesce(place, position), id`,
+    sql`select l.id, coalesce(c.counted, case when ${isWeighed} then ${countsOn} else l.date end)::text as counts, l.date, sd.day, l.amount, l.balance,
+          l.description as text, l.cardholder, l.stem, seen.at is null as "isTyped", ${isTwice} as "isDoubted",
+          ${isWeighed} as "isWeighed",
+          coalesce(d.kind, case when l.asked is not null then 'asked' else 'open' end) as state,
+          d.id as "decisionId", c.counted as "countedTo", seen.at::text as "batchAt"
+        from lines l
+        join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
+        ${joinStatementDay} ${joinLiveDecision}
+        left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
+        cross join lateral (select ${countedTo} as counted offset 0) c
+        left join lateral (
+          select t.created_at as at, g.place from sightings g
+          join batches t on t.books_id = g.books_id and t.id = g.batch_id and t.status = 'kept'
+          where g.books_id = l.books_id and g.line_id = l.id
+          order by t.created_at limit 1) seen on true
+        where l.books_id = ${booksId} and l.bank_account_id = ${bankAccountId} and l.is_here
+          -- As an array they are looked up one by one: as a table, all lines of the account were read for them.
+          and l.id = any(array(${which}))
+          and l.date > coalesce((
+            select max(e.date) from entries e
+            where e.books_id = ${booksId} and e.opening_of = ${bankAccountId} and not e.is_void), '-infinity')
+        order by counts, l.date, "batchAt", coalesce(seen.place, l.position), l.id`,
   );
+}
+
+/** Days from one to another, both among them. */
+export interface DayRange {
+  readonly from: string;
+  readonly to: string;
 }
 
 /**
  * The lines of an account that may count between two days, each asked for by an index: by their own day, by one that
  * somebody said, by an agreed statement, and those that no statement before the close counts.
  */
-function mayCount(
-  booksId: BooksId,
-  bankAccountId: BankAccountId,
-  { from, to }: { readonly from: string; readonly to: string },
-): SQL {
+function mayCount(booksId: BooksId, bankAccountId: BankAccountId, { from, to }: DayRange): SQL {
   const ofAccount = sql`n.books_id = ${booksId} and n.bank_account_id = ${bankAccountId}`;
   const agreed = sql`statement_parts part
     join statements s on s.books_id = part.books_id and s.id = part.statement_id

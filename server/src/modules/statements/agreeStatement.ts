@@ -12,8 +12,8 @@ import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { hindrancesOf } from './hindrances.ts';
 import { becameOf, freshState, type Named, openStatement, standingOf } from './openStatement.ts';
-import { type FoundStatement, statementOf } from './statementOf.ts';
 import { putStatement, type StatementState } from './statementThings.ts';
+import { type WholeStatement, wholeStatement } from './wholeStatement.ts';
 
 const ChangedRow = z.object({ who: z.string(), what: z.string() });
 
@@ -31,7 +31,7 @@ export async function agreeStatement(
   const { tx, booksId, clock, actor, step } = command;
   const { statement } = await openStatement(command, named);
   const wanted = { to: named.to, today: clock.today() };
-  const found = await statementOf(tx, booksId, named.bankAccountId, wanted);
+  const found = await wholeStatement(tx, booksId, named.bankAccountId, wanted);
   await refuseChanged(command, found, seenStep);
   const { shown, account } = found;
   const [hindrance] = hindrancesOf(shown, account);
@@ -59,7 +59,7 @@ export async function agreeStatement(
 /** Refuses where somebody changed lines of the statement since it was looked at. */
 async function refuseChanged(
   { tx, booksId }: BooksCommand,
-  { lines }: FoundStatement,
+  { lines }: WholeStatement,
   seenStep: number,
 ): Promise<void> {
   const [changed] = await rowsOf(
@@ -78,7 +78,7 @@ async function refuseChanged(
 async function insertParts(
   { tx, booksId, step }: BooksCommand,
   statementId: StatementId,
-  { counted, lines }: FoundStatement,
+  { counted, lines }: WholeStatement,
 ): Promise<void> {
   const decisions = new Map(lines.map(({ id, decisionId }) => [id, decisionId]));
   await bulkInsert(

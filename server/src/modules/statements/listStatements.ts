@@ -141,9 +141,26 @@ export function movedByDay(
 const PartsRow = z.object({ id: z.string(), count: z.int(), changed: z.int() });
 
 /**
- * How much each agreed statement was made of, and how many lines of what was agreed are not as they were then. These are
+ * Parts of statements that are not as they were when it was agreed, as a table of `statement_id`, `step` and `thing_id`:
  * found by decisions that were undone, lines that went, and lines that nothing was decided about then.
  */
+export function changedParts(booksId: BooksId): SQL {
+  return sql`(
+    select p.statement_id, p.step, p.thing_id from decision_lines dl
+    join statement_parts p on p.books_id = dl.books_id and p.thing_id = dl.line_id
+      and p.decision_id = dl.decision_id
+    where dl.books_id = ${booksId} and not dl.is_live
+    union
+    select p.statement_id, p.step, p.thing_id from lines l
+    join statement_parts p on p.books_id = l.books_id and p.thing_id = l.id
+    where l.books_id = ${booksId} and not l.is_here
+    union
+    select p.statement_id, p.step, p.thing_id from statement_parts p
+    join decision_lines dl on dl.books_id = p.books_id and dl.line_id = p.thing_id and dl.is_live
+    where p.books_id = ${booksId} and p.kind = 'line' and p.decision_id is null)`;
+}
+
+/** How much each agreed statement was made of, and how many lines of what was agreed are not as they were then. */
 async function agreedParts(
   tx: Tx,
   booksId: BooksId,
@@ -151,19 +168,7 @@ async function agreedParts(
   const rows = await rowsOf(
     tx,
     PartsRow,
-    sql`with changed as (
-          select p.statement_id, p.step, p.thing_id from decision_lines dl
-          join statement_parts p on p.books_id = dl.books_id and p.thing_id = dl.line_id
-            and p.decision_id = dl.decision_id
-          where dl.books_id = ${booksId} and not dl.is_live
-          union
-          select p.statement_id, p.step, p.thing_id from lines l
-          join statement_parts p on p.books_id = l.books_id and p.thing_id = l.id
-          where l.books_id = ${booksId} and not l.is_here
-          union
-          select p.statement_id, p.step, p.thing_id from statement_parts p
-          join decision_lines dl on dl.books_id = p.books_id and dl.line_id = p.thing_id and dl.is_live
-          where p.books_id = ${booksId} and p.kind = 'line' and p.decision_id is null)
+    sql`with changed as ${changedParts(booksId)}
         select s.id,
           (select coalesce(sum(c.count), 0)::int from counted_days c
             where c.books_id = s.books_id and c.statement_id = s.id) as count,

@@ -1,4 +1,4 @@
-import type { Statement } from '@zubrell/contract/statements';
+import type { Statement, StatementRow } from '@zubrell/contract/statements';
 import { formatLongDate } from '@zubrell/core/dates/calendarDate';
 import { formatAmount } from '@zubrell/core/money/formatAmount';
 import {
@@ -9,15 +9,7 @@ import {
   ROW,
   writePdf,
 } from '../../pdfWriter.ts';
-
-/** How what a statement names is called in its report. */
-export interface ReportNames {
-  readonly books: string;
-  readonly bankAccount: string;
-  readonly currency: string;
-  readonly payee: (id: string | null) => string;
-  readonly account: (id: string | null) => string;
-}
+import type { ReportNames } from './reportNames.ts';
 
 const COLUMNS: readonly PdfColumn[] = [
   { head: 'Date', x: MARGIN, width: 62 },
@@ -29,10 +21,14 @@ const COLUMNS: readonly PdfColumn[] = [
 ];
 
 /** A statement's report as a PDF file, A4: the equation, its lines, what is outstanding, who agreed it. */
-export function statementPdf(statement: Statement, names: ReportNames): Promise<Buffer> {
+export function statementPdf(
+  statement: Statement,
+  rows: readonly StatementRow[],
+  names: ReportNames,
+): Promise<Buffer> {
   return writePdf((pdf) => {
     equation(pdf, statement, names);
-    table(pdf, statement, names);
+    table(pdf, rows, names);
     outstanding(pdf, statement, names);
   });
 }
@@ -64,7 +60,7 @@ function equation(pdf: PdfWriter, statement: Statement, names: ReportNames): voi
   pdf.line(agreed, { height: 22 });
 }
 
-function table(pdf: PdfWriter, { rows }: Statement, names: ReportNames): void {
+function table(pdf: PdfWriter, rows: readonly StatementRow[], names: ReportNames): void {
   const { payee, account } = names;
   pdf.row(
     COLUMNS,

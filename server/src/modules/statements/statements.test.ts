@@ -1,5 +1,7 @@
-import type { AllStatements } from '@zubrell/contract/statements';
+import type { StepDone } from '@zubrell/contract/common';
+import type { AllStatements, StatementRow, StatementRows } from '@zubrell/contract/statements';
 import { beforeEach, describe, expect, it } from 'vitest';
+import { cursorOf } from '../../db/cursor.ts';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
 import { type MadeLine, ofxFile } from '../../testing/files.ts';
 import { joinedAs } from '../../testing/joinedAs.ts';
@@ -112,12 +114,12 @@ describe('statements', () => {
       '869.50',
     );
     const near = await lineOf('PARCEL LOCKER');
-    expect(await mo.statement(everyday, FEBRUARY)).toMatchObject({ off: null, nearby: [] });
+    expect(await mo.statement(everyday, FEBRUARY)).toMatchObject({ off: null, named: [] });
     // The bank counted the parcel locker in February: only it lies near enough.
     await mo.closingBalance(everyday, FEBRUARY, 88_150);
-    const { explanations, nearby, rows, elsewhere } = await mo.statement(everyday, FEBRUARY);
+    const { explanations, named, rows, elsewhere } = await mo.statement(everyday, FEBRUARY);
     expect(explanations[0]?.causes).toMatchObject([{ lineIds: [near] }]);
-    expect(nearby.map(({ text }) => text)).toEqual(['PARCEL LOCKER']);
+    expect(named.map(({ text }) => text)).toEqual(['PARCEL LOCKER']);
     expect(rows.map(({ runsTo }) => runsTo)).toEqual([95_150, 89_350]);
     expect(elsewhere).toEqual([]);
   });
@@ -260,6 +262,12 @@ describe('statements', () => {
   });
 });
 
+const report = (to: string, as: 'pdf' | 'csv') =>
+  scene.harness.app.inject({
+    url: `${mo.path}/bank-accounts/${everyday}/statements/${to}/report?as=${as}`,
+    headers: { cookie: scene.client.cookie },
+  });
+
 it('a statement’s report is a PDF file of as many pages as it needs, whatever letters it has', async () => {
   const many = Array.from({ length: 120 }, (_, at) =>
     at % 2 === 0
@@ -267,14 +275,109 @@ it('a statement’s report is a PDF file of as many pages as it needs, whatever 
       : { date: '2026-02-11', amount: '-1.00', text: 'A LONG WORDING '.repeat(8), id: `M${at}` },
   );
   await begin(many, '880.00');
-  const answer = await scene.harness.app.inject({
-    url: `${mo.path}/bank-accounts/${everyday}/statements/${FEBRUARY}/report`,
-    headers: { cookie: scene.client.cookie },
-  });
+  const answer = await report(FEBRUARY, 'pdf');
   expect([answer.statusCode, answer.headers['content-type']]).toEqual([200, 'application/pdf']);
   const pdf = answer.rawPayload.toString('latin1');
   expect(pdf.startsWith('%PDF-')).toBe(true);
   expect(pdf.match(/\/Type \/Page\b/g)).toHaveLength(3);
+});
+
+it('a statement’s report as CSV has the equation and what each line runs to, and guards formulas', async () => {
+  await begin([...usual, at('02-20', '-2.50', '=HYPERLINK("x")')], '879.00');
+  await mo.post([await lineOf('TIDEMARK FREIGHT')], mo.codingTo(freight));
+  const answer = await report(FEBRUARY, 'csv');
+  expect(answer.headers['content-disposition']).toContain('attachment; filename*=UTF-8');
+  const lines = answer.body.split('\r\n');
+  expect(lines).toContain('Adds up to,891.00');
+  expect(lines).toContain(
+    '2026-02-03,2026-02-03,TIDEMARK FREIGHT,,,6010 Freight out,posted,-48.50,951.50',
+  );
+  expect(lines.find((line) => line.includes('HYPERLINK'))).toMatch(/,"?'=HYPERLINK/);
+});
+
+describe('a statement of many lines', () => {
+  const DAYS = 28;
+  const EACH = 44;
+  const COUNT = DAYS * EACH;
+  const path = () => `${mo.path}/bank-accounts/${everyday}/statements/${FEBRUARY}`;
+  /** A cent more each, so that rows that are left out or come twice show; but for one that is a copy. */
+  const many = Array.from({ length: COUNT }, (_, n) => {
+    const day = String(Math.floor(n / EACH) + 1).padStart(2, '0');
+    return at(`02-${day}`, `-${((n === 700 ? n : n + 1) / 100).toFixed(2)}`, `LINE ${n}`);
+  });
+  const pagesOf = async () => {
+    const pages: StatementRows[] = [];
+    for (let next: string | null | undefined; next !== null; next = pages.at(-1)?.next) {
+      const query = next === undefined ? '' : `?cursor=${next}`;
+      pages.push(await scene.client.get<StatementRows>(`${path()}/rows${query}`));
+    }
+    return pages;
+  };
+  const runs = (rows: readonly StatementRow[]) => {
+    let balance = 100_000;
+    for (const { amount, isCounted, runsTo } of rows) {
+      balance += isCounted ? amount : 0;
+      expect(runsTo).toBe(isCounted ? balance : null);
+    }
+    return balance;
+  };
+  const move = (texts: readonly string[], into: string) =>
+    lineIdsOf(texts).then((lineIds) =>
+      scene.client.send<StepDone>('POST', `${path()}/move-lines`, { lineIds, into }),
+    );
+  const lineIdsOf = async (texts: readonly string[]) => {
+    const { rows } = await mo.statement(everyday, FEBRUARY);
+    return rows.filter(({ text }) => texts.includes(text)).map(({ id }) => id);
+  };
+
+  beforeEach(() => begin(many, '-6595.27'));
+
+  it('comes by whole days, page by page, each running on from the one before', async () => {
+    const pages = await pagesOf();
+    expect(pages.map(({ items }) => items.length)).toEqual([12 * EACH, 12 * EACH, 4 * EACH]);
+    const rows = pages.flatMap(({ items }) => items);
+    expect(rows.map(({ text }) => text)).toEqual(many.map(({ text }) => text));
+    const { addsUp, lineCount } = await mo.statement(everyday, FEBRUARY);
+    expect([lineCount, runs(rows)]).toEqual([COUNT, addsUp]);
+  });
+
+  it('has what is kept out among its rows, and what counts elsewhere beside them, open or agreed', async () => {
+    const [original = '', copy = ''] = await lineIdsOf(['LINE 699', 'LINE 700']);
+    await mo.exclude([copy], 'secondCopy', { [copy]: original });
+    await move([`LINE ${COUNT - 1}`], 'next');
+    const open = await mo.statement(everyday, FEBRUARY);
+    expect(open.rows.filter(({ isCounted }) => !isCounted).map(({ text }) => text)).toEqual([
+      'LINE 700',
+    ]);
+    expect(open.elsewhere.map(({ text }) => text)).toEqual([`LINE ${COUNT - 1}`]);
+    expect([open.lineCount, runs(open.rows)]).toEqual([COUNT - 2, open.addsUp]);
+
+    const all = open.rows.map(({ id }) => id).filter((id) => id !== copy);
+    for (let from = 0; from < all.length; from += 500) {
+      await mo.post(all.slice(from, from + 500), mo.codingTo(freight));
+    }
+    await mo.closingBalance(everyday, FEBRUARY, open.addsUp);
+    await mo.agree(everyday, FEBRUARY);
+    await mo.addLine(everyday, '2026-02-20', -300, 'LATE FEE');
+    const agreed = await mo.statement(everyday, FEBRUARY);
+    const kept = (rows: readonly StatementRow[]) => rows.filter(({ isCounted }) => isCounted);
+    expect(agreed.rows.map(({ id, runsTo }) => [id, runsTo])).toEqual(
+      kept(open.rows).map(({ id, runsTo }) => [id, runsTo]),
+    );
+    expect(agreed.elsewhere.map(({ text }) => text)).toEqual([
+      'LINE 700',
+      'LATE FEE',
+      `LINE ${COUNT - 1}`,
+    ]);
+    expect(agreed).toMatchObject({ lineCount: COUNT - 2, openCount: 0, changes: [] });
+    const march = await mo.statement(everyday, MARCH);
+    expect(march.rows.map(({ text }) => text).sort()).toEqual(['LATE FEE', `LINE ${COUNT - 1}`]);
+  }, 240_000);
+
+  it('refuses a cursor of another list', async () => {
+    const answer = scene.client.get(`${path()}/rows?cursor=${cursorOf('2026-02-03', 4)}`);
+    await expect(answer).rejects.toThrow('CURSOR_FOREIGN');
+  });
 });
 
 describe('what happens in an agreed statement', () => {

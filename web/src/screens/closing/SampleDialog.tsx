@@ -4,6 +4,7 @@ import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { closingApi } from '../../api/closing.ts';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -94,7 +95,7 @@ export function SampleDialog({
         )}
       </Modal.Body>
       <DialogFoot isOff={isLoading || chosen.length === 0} onLeave={onClose} onConfirm={confirm}>
-        {t`Mark ${counted(chosen.length, 'line', 'lines')} as reviewed`}
+        {t`Mark ${countLines(chosen.length)} as reviewed`}
       </DialogFoot>
     </Dialog>
   );

@@ -3,6 +3,7 @@ import type { ClosingCheckKind } from '@zubrell/core/closing/months';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
 import { counted, t } from '@zubrell/core/words/t';
+import { countLines, formatCount } from '../../app/formats.ts';
 
 /** What a check is called. */
 export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {
@@ -49,11 +50,11 @@ export function checkWords(
   const age = oldest === null ? 0 : daysBetween(oldest, end);
   switch (kind) {
     case 'openLines':
-      return t`${counted(count, 'line', 'lines')} open, the oldest of ${showDate(oldest ?? end)}`;
+      return t`${countLines(count)} open, the oldest of ${showDate(oldest ?? end)}`;
     case 'unexplained':
       return t`${counted(count, 'difference', 'differences')} between bank and books`;
     case 'questions':
-      return t`${counted(count, 'line', 'lines')}${since}, waiting for ${who ?? t`an answer`}`;
+      return t`${countLines(count)}${since}, waiting for ${who ?? t`an answer`}`;
     case 'suspense':
       return `${counted(count, 'entry', 'entries')}${since}${who ? t`, last by ${who}` : ''}`;
     case 'transit':
@@ -62,10 +63,10 @@ export function checkWords(
       return t`${counted(count, 'entry', 'entries')} the bank has not reported, the oldest for ${counted(age, 'day', 'days')}`;
     case 'receipts':
       return count === 1
-        ? t`1 of ${counted(of ?? count, 'line', 'lines')} has no attachment`
-        : t`${count} of ${counted(of ?? count, 'line', 'lines')} have no attachment`;
+        ? t`1 of ${countLines(of ?? count)} has no attachment`
+        : t`${formatCount(count)} of ${countLines(of ?? count)} have no attachment`;
     case 'postedUnseen':
-      return t`${counted(count, 'line', 'lines')} by rules and sweeps that nobody has reviewed`;
+      return t`${countLines(count)} by rules and sweeps that nobody has reviewed`;
     case 'taxCodes':
       return t`${counted(count, 'entry', 'entries')} without a tax code`;
     case 'cutOff':

@@ -1,8 +1,9 @@
 import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { memo } from 'react';
+import { countLines } from '../../app/formats.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -75,7 +76,7 @@ export const StackRow = memo(function StackRow(props: StackRowProps) {
           {isOpen ? '▾' : '▸'}
         </button>
         <span className="name">{title}</span>
-        <span className="count">{counted(stack.count, 'line', 'lines')}</span>
+        <span className="count">{countLines(stack.count)}</span>
         <SubTitle row={row} />
       </span>
       {isPair && <PairCells instead={instead} />}

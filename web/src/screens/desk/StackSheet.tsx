@@ -1,5 +1,6 @@
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
+import { countLines } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -43,7 +44,7 @@ export function StackSheet({
               <Amount minor={stack.total} currency={stack.currency} />
             )}
           </span>
-          <span className="quiet">{counted(stack.count, 'line', 'lines')}</span>
+          <span className="quiet">{countLines(stack.count)}</span>
         </div>
         <div className="facts">
           <span>{t`Wording`}</span>

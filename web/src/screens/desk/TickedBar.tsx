@@ -1,5 +1,6 @@
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
+import { countLines } from '../../app/formats.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
@@ -28,7 +29,7 @@ export function TickedBar({
   const dispatch = useAppDispatch();
   const coding = codingOf(row);
   const count = row.lineIds.length;
-  const lines = counted(count, 'line', 'lines');
+  const lines = countLines(count);
   return (
     <section className="ticked-bar" aria-label={t`Ticked lines`}>
       <b>

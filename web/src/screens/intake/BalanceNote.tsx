@@ -1,6 +1,7 @@
 import type { Problem } from '@zubrell/core/formats/bankFile';
 import type { TableLayout } from '@zubrell/core/formats/table/tableLayout';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import type { StatementSummary } from '../../workers/fileReading.ts';
@@ -31,7 +32,7 @@ export function BalanceNote({
       </p>
     );
   }
-  const sum = `${amount(opening)} + ${counted(lines.count, 'line', 'lines')}`;
+  const sum = `${amount(opening)} + ${countLines(lines.count)}`;
   if (gap === 0 && firstBreak === null) {
     return (
       <p className="note sure">

@@ -1,9 +1,10 @@
 import type { BankFile } from '@zubrell/core/formats/bankFile';
 import type { BankAccountId } from '@zubrell/core/ids';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, ProgressBar } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { Segments } from '../../ui/Segments.tsx';
@@ -144,7 +145,7 @@ export function Preview({
 function headline(summary: FileSummary): string {
   const rows = summary.statements.reduce((sum, { lines }) => sum + lines.count, 0);
   const announced = summary.statements.reduce((sum, each) => sum + each.announcedCount, 0);
-  const read = t`${FORMATS[summary.format]}, ${counted(rows, 'line', 'lines')}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
+  const read = t`${FORMATS[summary.format]}, ${countLines(rows)}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
   return announced === 0
     ? read
     : t`${read} ${announced} only announced, left until they are booked.`;

@@ -6,6 +6,7 @@ import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { api } from '../../api/api.ts';
+import { countLines } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { toast } from '../../app/toast.ts';
@@ -208,7 +209,7 @@ export function StatementPreview({
             {t`Cancel`}
           </Button>
           <Button variant="main" disabled={!canKeep} onClick={() => void keepIt()}>
-            {newCount === 0 ? t`Mark as imported` : t`Import ${counted(newCount, 'line', 'lines')}`}
+            {newCount === 0 ? t`Mark as imported` : t`Import ${countLines(newCount)}`}
           </Button>
         </footer>
       </main>

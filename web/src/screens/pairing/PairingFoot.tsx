@@ -1,7 +1,8 @@
 import type { PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { pairLabel } from './pairingShown.ts';
@@ -36,7 +37,7 @@ export function PairingFoot({
   return (
     <footer className="sums">
       <div>
-        <small>{counted(lineCount, 'line', 'lines')}</small>
+        <small>{countLines(lineCount)}</small>
         <b>
           <Amount minor={bank} />
         </b>

@@ -1,10 +1,11 @@
 import type { Habit } from '@zubrell/contract/habits';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { booksApi } from '../../api/books.ts';
 import { linesApi } from '../../api/lines.ts';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Combobox } from '../../ui/Combobox.tsx';
@@ -80,7 +81,7 @@ export function MergeHabit({
               choices={others.map(({ key, name, times }) => ({
                 id: key,
                 label: name,
-                ...(times === null ? {} : { hint: counted(times, 'line', 'lines') }),
+                ...(times === null ? {} : { hint: countLines(times) }),
               }))}
               value={into}
               onChange={setInto}

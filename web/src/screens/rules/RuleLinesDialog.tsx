@@ -1,7 +1,8 @@
 import type { ListedRule } from '@zubrell/contract/rules';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -26,7 +27,7 @@ export function RuleLinesDialog({
         {data ? (
           <>
             <p className="quiet">
-              {counted(data.count, 'line', 'lines')}
+              {countLines(data.count)}
               {data.count > data.lines.length && t`, of which the newest ${data.lines.length}`}
               {rule.postedAtOnce > 0 && t`; ${rule.postedAtOnce} were posted at once`}
             </p>

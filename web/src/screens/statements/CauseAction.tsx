@@ -1,9 +1,10 @@
 import type { Explanation, MoveStatementLines, Statement } from '@zubrell/contract/statements';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
 import { statementsApi } from '../../api/statements.ts';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 
@@ -94,7 +95,7 @@ function edgeMove({
   move,
   lineIds: { length: count },
 }: Explanation['causes'][number]): Pick<MoveStatementLines, 'into'> & { readonly label: string } {
-  const lines = counted(count, 'line', 'lines');
+  const lines = countLines(count);
   switch (move) {
     case 'toNext':
       return { label: t`Move ${lines} to the next statement`, into: 'next' };

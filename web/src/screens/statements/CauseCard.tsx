@@ -1,4 +1,4 @@
-import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
+import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
@@ -84,10 +84,7 @@ function CauseFacts({
 }) {
   const { amount } = useBooks();
   const showDate = useShowDate();
-  const all = [...statement.rows, ...statement.elsewhere, ...statement.nearby];
-  const rows = cause.lineIds.flatMap((id): StatementRow[] =>
-    all.filter((row) => row.id === id).slice(0, 1),
-  );
+  const rows = cause.lineIds.flatMap((id) => statement.named.filter((line) => line.id === id));
   if (rows.length > 0) {
     return (
       <>

@@ -1,7 +1,8 @@
 import type { Statement, StatementChange } from '@zubrell/contract/statements';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 
@@ -26,7 +27,7 @@ export function ChangesNote({ statement }: { readonly statement: Statement }) {
   return (
     <div className="changes">
       <p>
-        <b className="doubt">{t`Changed since closed: ${counted(changes.length, 'line', 'lines')}.`}</b>{' '}
+        <b className="doubt">{t`Changed since closed: ${countLines(changes.length)}.`}</b>{' '}
         {state === 'agreed' &&
           t`What changed counts on the first open day; the statement stays as agreed.`}{' '}
         <Button variant="link" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>

@@ -3,6 +3,7 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { counted, t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ClosingDialog } from './ClosingDialog.tsx';
@@ -47,11 +48,7 @@ export function Equation({
       </Term>
       <span className="operator">+</span>
       <Term
-        label={
-          statement.isTicked
-            ? ticked(lineCount)
-            : t`${counted(lineCount, 'line', 'lines')} in the period`
-        }
+        label={statement.isTicked ? ticked(lineCount) : t`${countLines(lineCount)} in the period`}
       >
         {amount(addsUp - opening)}
       </Term>

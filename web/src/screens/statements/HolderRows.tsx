@@ -1,17 +1,21 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { type HolderSpending, spendingByHolder } from '@zubrell/core/closing/cards';
+import type { HolderSpending } from '@zubrell/core/closing/cards';
 import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
+import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
 import { HolderDialog } from './HolderDialog.tsx';
 
 /** What each cardholder spent and got back within a statement. */
 export function HolderRows({ statement }: { readonly statement: Statement }) {
-  const { amount, holderName, setup } = useBooks();
+  const { booksId, amount, holderName, setup } = useBooks();
   const [named, setNamed] = useState<string | null>(null);
-  const { bankAccountId } = statement;
+  const { bankAccountId, to } = statement;
+  const { data, error } = statementsApi.useStatementHoldersQuery({ booksId, bankAccountId, to });
   const mayName = setup.books.role !== 'reviewer';
   const nameOf = ({ cardholder }: HolderSpending) =>
     cardholder === null ? t`No cardholder` : holderName(bankAccountId, cardholder);
@@ -68,11 +72,13 @@ export function HolderRows({ statement }: { readonly statement: Statement }) {
       sortBy: ({ spent, refunded }) => spent - refunded,
     },
   ];
+  if (error && !data) return <ErrorNote error={error} />;
+  if (!data) return <Waiting what={t`the cardholders`} />;
   return (
     <>
       <DataTable
         className="statement-rows"
-        rows={spendingByHolder(statement.rows.filter(({ isCounted }) => isCounted))}
+        rows={data.holders}
         columns={columns}
         rowKey={({ cardholder }) => cardholder ?? ''}
       />

@@ -1,38 +1,27 @@
 import type { Statement } from '@zubrell/contract/statements';
 import { hasLeave } from '@zubrell/core/people/leaves';
 import { counted, t } from '@zubrell/core/words/t';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
 import { formatLongDate } from '../../app/formats.ts';
-import { saveText } from '../../app/saveText.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ReopenDialog } from './ReopenDialog.tsx';
-import { statementCsv } from './statementCsv.ts';
+import { useStatementRows } from './useStatementRows.ts';
 
 /** Agreeing a statement, opening it again, and going on. */
 export function StatementFoot({ statement }: { readonly statement: Statement }) {
-  const { booksId, setup, bankAccountName, holderName, payeeName, accountName, currency } =
-    useBooks();
+  const { booksId, setup } = useBooks();
   const { told } = useUndo();
   const [agree, { isLoading }] = statementsApi.useAgreeStatementMutation();
   const [isReopening, setIsReopening] = useState(false);
+  const { print, isPreparing } = usePrint(statement);
   const { bankAccountId, to, state, hindrances, seenStep, openCount, before, after } = statement;
   const { leaves, role } = setup.books;
   const isAgreed = state === 'agreed';
-  const save = () => {
-    const bankAccount = bankAccountName(bankAccountId);
-    const names = {
-      bankAccount,
-      currency,
-      holder: (cardholder: string) => holderName(bankAccountId, cardholder),
-      payee: payeeName,
-      account: accountName,
-    };
-    saveText(statementCsv(statement, names), t`${bankAccount} ${to}.csv`, 'text/csv');
-  };
+  const report = `/api/books/${booksId}/bank-accounts/${bankAccountId}/statements/${to}/report`;
   const way = (day: string) => `/books/${booksId}/statements/${bankAccountId}/${day}`;
   return (
     <footer className="statement-foot">
@@ -57,18 +46,13 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
             {t`Go to ${counted(openCount, 'open line', 'open lines')}`}
           </Link>
         )}
-        <Button variant="plain" onClick={save}>
+        <a className="btn btn-plain" href={`${report}?as=csv`} download>
           {t`Save CSV`}
-        </Button>
-        <a
-          className="btn btn-plain"
-          href={`/api/books/${booksId}/bank-accounts/${bankAccountId}/statements/${to}/report`}
-          target="_blank"
-          rel="noreferrer"
-        >
+        </a>
+        <a className="btn btn-plain" href={`${report}?as=pdf`} target="_blank" rel="noreferrer">
           {t`Open PDF`}
         </a>
-        <Button variant="plain" onClick={() => window.print()}>
+        <Button variant="plain" disabled={isPreparing} onClick={print}>
           {t`Print`}
         </Button>
         {isAgreed ? (
@@ -92,4 +76,25 @@ export function StatementFoot({ statement }: { readonly statement: Statement }) 
       {isReopening && <ReopenDialog statement={statement} onClose={() => setIsReopening(false)} />}
     </footer>
   );
+}
+
+/** Prints the screen, once all pages of the statement's rows are on it. */
+function usePrint(statement: Statement): {
+  readonly print: () => void;
+  readonly isPreparing: boolean;
+} {
+  const {
+    pages: { hasNextPage, isFetching, isError, fetchNextPage },
+  } = useStatementRows(statement);
+  const [isPreparing, setIsPreparing] = useState(false);
+  useEffect(() => {
+    if (!isPreparing || isFetching) return;
+    if (hasNextPage && !isError) {
+      void fetchNextPage();
+      return;
+    }
+    setIsPreparing(false);
+    if (!isError) window.print();
+  }, [isPreparing, isFetching, isError, hasNextPage, fetchNextPage]);
+  return { print: () => setIsPreparing(true), isPreparing };
 }

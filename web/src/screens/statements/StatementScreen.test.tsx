@@ -4,13 +4,12 @@ import type { Explanation, Statement } from '@zubrell/contract/statements';
 import { describe, expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
-import { testRow, testSameTwice, testStatement } from '../../testing/testStatement.ts';
+import { rowsAnswer, testRow, testSameTwice, testStatement } from '../../testing/testStatement.ts';
 import { CauseCard } from './CauseCard.tsx';
 import { Equation } from './Equation.tsx';
 import { StatementFoot } from './StatementFoot.tsx';
 import { StatementSide } from './StatementSide.tsx';
 import { StatementTabs } from './StatementTabs.tsx';
-import { statementCsv } from './statementCsv.ts';
 
 const cause = (more: Partial<Explanation['causes'][number]>): Explanation['causes'][number] => ({
   ...testSameTwice,
@@ -178,7 +177,9 @@ describe('what would explain a difference', () => {
 
 describe('a statement’s lines', () => {
   it('are moved to another statement when chosen', async () => {
-    const { user, sent } = renderInBooks(<StatementTabs statement={off()} marked={['copy']} />);
+    const { user, sent } = renderInBooks(<StatementTabs statement={off()} marked={['copy']} />, {
+      answers: rowsAnswer(),
+    });
     const [box] = await screen.findAllByLabelText(/Choose ORRIN MOBILE/);
     if (box) await user.click(box);
     const bar = within(screen.getByRole('toolbar', { name: 'Chosen lines' }));
@@ -195,11 +196,14 @@ describe('a statement’s lines', () => {
       testRow({ id: 'late', isLate: true, date: '2026-01-30', state: 'open' }),
       testRow({ id: 'out', state: 'excluded', isCounted: false, runsTo: null }),
     ];
-    renderInBooks(<StatementTabs statement={testStatement({ rows })} marked={[]} />);
+    const statement = testStatement({ lineCount: 4, openCount: 1, askedCount: 2 });
+    renderInBooks(<StatementTabs statement={statement} marked={[]} />, {
+      answers: rowsAnswer(rows),
+    });
     expect(await screen.findByText('late')).toBeDefined();
     expect(screen.getByText('open')).toBeDefined();
     expect(screen.getByText('excluded').closest('tr')?.className).toContain('kept-out');
-    expect(screen.getByText('1 open')).toBeDefined();
+    expect(screen.getByText('1 decided, 2 asked, 1 open')).toBeDefined();
   });
 
   it('that changed since it was closed are listed', async () => {
@@ -208,6 +212,7 @@ describe('a statement’s lines', () => {
     ];
     const { user } = renderInBooks(
       <StatementTabs statement={testStatement({ state: 'agreed', changes })} marked={[]} />,
+      { answers: rowsAnswer() },
     );
     await user.click(await screen.findByText('Show changes'));
     expect(screen.getByText(/open again/)).toBeDefined();
@@ -245,19 +250,4 @@ describe('agreeing a statement', () => {
       reason: 'A line was missing',
     });
   });
-});
-
-it('a statement’s report has the equation and what each line runs to', () => {
-  const csv = statementCsv(testStatement(), {
-    bankAccount: 'Everyday',
-    currency: 'EUR',
-    holder: (cardholder) => cardholder,
-    payee: () => 'Orrin Mobile',
-    account: () => '6010 Freight out',
-  }).split('\r\n');
-  expect(csv).toContain('Adds up to,884.00');
-  expect(csv).toContain('Off by,0.00');
-  expect(csv).toContain(
-    '2026-02-16,2026-02-16,ORRIN MOBILE,,Orrin Mobile,6010 Freight out,posted,-58.00,884.00',
-  );
 });

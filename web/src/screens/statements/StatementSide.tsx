@@ -2,6 +2,7 @@ import type { Statement } from '@zubrell/contract/statements';
 import { counted, t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -113,8 +114,8 @@ function AgreedSide({ statement }: { readonly statement: Statement }) {
         {tx`By ${agreedBy}`}
         {tx`${agreedAt && `, ${showMoment(agreedAt)}`}, with ${
           statement.isTicked
-            ? counted(lineCount, 'entry', 'entries')
-            : counted(lineCount, 'line', 'lines')
+            ? counted(lineCount, 'entry', 'entries', formatCount(lineCount))
+            : countLines(lineCount)
         }.`}
       </p>
       <p>

@@ -5,16 +5,21 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Amount } from '../../ui/Amount.tsx';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
+import { ErrorNote } from '../../ui/ErrorNote.tsx';
+import { MoreButton } from '../../ui/MoreButton.tsx';
 import { Segments } from '../../ui/Segments.tsx';
+import { Waiting } from '../../ui/Waiting.tsx';
 import { ChangesNote } from './ChangesNote.tsx';
 import { HolderRows } from './HolderRows.tsx';
 import { standWords } from './statementWords.ts';
+import { useStatementRows } from './useStatementRows.ts';
 
 type Tab = 'period' | 'holders' | 'outstanding' | 'elsewhere';
 
@@ -27,10 +32,11 @@ export function StatementTabs({
   readonly marked: readonly string[];
 }) {
   const [tab, setTab] = useState<Tab>('period');
-  const { rows, outstanding, elsewhere, isTicked } = statement;
+  const { lineCount, outstanding, elsewhere, isTicked, hasHolders } = statement;
+  const shown = formatCount(lineCount);
   const choices: readonly (readonly [Tab, string])[] = [
-    ['period', isTicked ? t`Ticked ${rows.length}` : t`In the period ${rows.length}`],
-    ...(hasHolders(rows) ? ([['holders', t`By cardholder`]] as const) : []),
+    ['period', isTicked ? t`Ticked ${shown}` : t`In the period ${shown}`],
+    ...(hasHolders ? ([['holders', t`By cardholder`]] as const) : []),
     ...(isTicked ? [] : ([['outstanding', t`Not yet at the bank ${outstanding.length}`]] as const)),
     [
       'elsewhere',
@@ -41,28 +47,40 @@ export function StatementTabs({
     <section className="made-of" aria-label={t`Lines of the statement`}>
       <header>
         <Segments label={t`Shown`} choices={choices} value={tab} onChange={setTab} />
-        <span className="quiet">{standWords(rows)}</span>
+        <span className="quiet">{standWords(statement)}</span>
       </header>
       <ChangesNote statement={statement} />
       <div className="rows">
         {tab === 'holders' && <HolderRows statement={statement} />}
         {tab === 'outstanding' && <OutstandingRows statement={statement} />}
-        {(tab === 'period' || tab === 'elsewhere') && (
-          <Rows
-            key={tab}
-            statement={statement}
-            rows={tab === 'period' ? rows : elsewhere}
-            marked={marked}
-            isElsewhere={tab === 'elsewhere'}
-          />
+        {tab === 'elsewhere' && (
+          <Rows statement={statement} rows={elsewhere} marked={marked} isElsewhere />
         )}
+        {tab === 'period' && <PeriodRows statement={statement} marked={marked} />}
       </div>
     </section>
   );
 }
 
-const hasHolders = (rows: readonly StatementRow[]) =>
-  rows.some(({ cardholder }) => cardholder !== null);
+/** What is in the statement, as far as it was asked for. */
+function PeriodRows({
+  statement,
+  marked,
+}: {
+  readonly statement: Statement;
+  readonly marked: readonly string[];
+}) {
+  const { pages, rows } = useStatementRows(statement);
+  if (rows === null && pages.error) return <ErrorNote error={pages.error} />;
+  if (rows === null) return <Waiting what={t`the lines`} />;
+  return (
+    <>
+      <Rows statement={statement} rows={rows} marked={marked} isElsewhere={false} />
+      {pages.error && <ErrorNote error={pages.error} />}
+      <MoreButton pages={pages}>{t`Show more lines`}</MoreButton>
+    </>
+  );
+}
 
 function Rows({
   statement,
@@ -122,7 +140,7 @@ function Rows({
       title: ({ text }) => text,
       cell: ({ text }) => <span className="mono">{text}</span>,
     },
-    ...(hasHolders(rows)
+    ...(statement.hasHolders
       ? [
           {
             id: 'holder',

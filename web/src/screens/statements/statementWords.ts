@@ -1,7 +1,7 @@
-import type { Explanation, Statement, StatementRow } from '@zubrell/contract/statements';
+import type { Explanation, Statement } from '@zubrell/contract/statements';
 import type { CauseReason, SingleCause, StatementCauseKind } from '@zubrell/core/closing/causes';
-import { counted, t } from '@zubrell/core/words/t';
-import { formatLongDate } from '../../app/formats.ts';
+import { t } from '@zubrell/core/words/t';
+import { countLines, formatCount, formatLongDate } from '../../app/formats.ts';
 
 type Cause = Explanation['causes'][number];
 
@@ -92,23 +92,19 @@ export function alsoLookedFor(explanations: readonly Explanation[]): string | nu
   return `${found.size === 0 ? t`Looked for` : t`Also looked for`}: ${others.join(', ')}.`;
 }
 
-/** How the lines of a statement stand, in a few words. @example '69 posted, 2 paired, none open' */
-export function standWords(rows: readonly StatementRow[]): string {
-  const count = (state: StatementRow['state']) =>
-    rows.filter((row) => row.isCounted && row.state === state).length;
-  const [posted, paired, asked, ticked, open] = [
-    count('posted'),
-    count('paired'),
-    count('asked'),
-    count('entry'),
-    count('open'),
-  ];
+/** How the lines of a statement stand, in a few words. @example '71 decided, none open' */
+export function standWords({
+  lineCount,
+  openCount,
+  askedCount,
+  isTicked,
+}: Pick<Statement, 'lineCount' | 'openCount' | 'askedCount' | 'isTicked'>): string {
+  const done = lineCount - openCount - askedCount;
+  const shown = formatCount(done);
   return [
-    posted > 0 && t`${posted} posted`,
-    paired > 0 && t`${paired} paired`,
-    asked > 0 && t`${asked} asked`,
-    ticked > 0 && t`${ticked} ticked`,
-    open === 0 ? t`none open` : t`${open} open`,
+    done > 0 && (isTicked ? t`${shown} ticked` : t`${shown} decided`),
+    askedCount > 0 && t`${formatCount(askedCount)} asked`,
+    openCount === 0 ? t`none open` : t`${formatCount(openCount)} open`,
   ]
     .filter((said) => said !== false)
     .join(', ');
@@ -124,7 +120,5 @@ export function stateWords({
   if (state === 'agreed') return t`agreed`;
   if (closing === null) return t`no closing balance yet`;
   if (off !== 0) return t`off`;
-  return openCount > 0
-    ? t`adds up, ${counted(openCount, 'line', 'lines')} open`
-    : t`adds up, not agreed yet`;
+  return openCount > 0 ? t`adds up, ${countLines(openCount)} open` : t`adds up, not agreed yet`;
 }

@@ -1,9 +1,15 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { Explanation, Statement } from '@zubrell/contract/statements';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { type Answers, problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { setRoomForRows } from '../../testing/roomForRows.ts';
-import { testRow, testSameTwice, testStatement } from '../../testing/testStatement.ts';
+import {
+  rowsAnswer,
+  testRow,
+  testRows,
+  testSameTwice,
+  testStatement,
+} from '../../testing/testStatement.ts';
 import { StatementScreen } from './StatementScreen.tsx';
 
 setRoomForRows();
@@ -23,7 +29,7 @@ function open(statement: Statement | Response, answers: Answers = {}) {
       path: 'statements/:bankAccountId/:to',
       address: 'statements/everyday/2026-02-28',
     },
-    answers: { [`GET ${of}`]: () => statement, ...answers },
+    answers: { [`GET ${of}`]: () => statement, ...rowsAnswer(), ...answers },
   });
 }
 
@@ -42,7 +48,7 @@ describe('a statement', () => {
     ).toContain('What would explain 58.00');
     expect(screen.getByRole('button', { name: 'Agree statement' })).toBeDefined();
     // The lines of the likeliest explanation are marked without anybody asking.
-    expect(hotRows()).toHaveLength(2);
+    await waitFor(() => expect(hotRows()).toHaveLength(2));
   });
 
   it('shows what another explanation would do, and leaves it at that until it is settled', async () => {
@@ -93,7 +99,8 @@ describe('a statement', () => {
     const legs = ['cheque', 'cash'].map((id) =>
       testRow({ id, kind: 'leg', state: 'entry', isCounted: false, runsTo: null, text: id }),
     );
-    const { user, sent } = open(testStatement({ isTicked: true, rows: [], elsewhere: legs }), {
+    const { user, sent } = open(testStatement({ isTicked: true, lineCount: 0, elsewhere: legs }), {
+      ...rowsAnswer([]),
       [`POST ${of}/ticks`]: { step: 8, words: 'Ticked 2 entries' },
     });
     expect(await screen.findByText(/Tick the entries that are on the printed/)).toBeDefined();
@@ -141,6 +148,64 @@ describe('a statement', () => {
     expect(await screen.findByRole('table', { hidden: true })).toBeDefined();
     expect(screen.getByRole('dialog', { name: 'Period of the statement' })).toBeDefined();
     expect(screen.getByText('Adds up')).toBeDefined();
+  });
+
+  it('has its rows page by page, and all of them where it is printed', async () => {
+    const print = vi.fn();
+    vi.stubGlobal('print', print);
+    const third = testRow({ id: 'third', text: 'THIRD PAGE', date: '2026-02-27' });
+    const pages: Readonly<Record<string, object>> = {
+      two: { items: [testRow({ id: 'second', text: 'SECOND PAGE' })], next: 'three' },
+      three: { items: [third], next: null },
+    };
+    const { user, sent } = open(testStatement({ lineCount: 1_232 }), {
+      [`GET ${of}/rows`]: (query) =>
+        pages[query.get('cursor') ?? ''] ?? { items: testRows, next: 'two' },
+    });
+    expect(await screen.findByRole('button', { name: 'In the period 1,232' })).toBeDefined();
+    expect(screen.getByText('1,232 decided, none open')).toBeDefined();
+    await user.click(await screen.findByRole('button', { name: 'Show more lines' }));
+    expect(await screen.findByText('SECOND PAGE')).toBeDefined();
+    expect(screen.queryByText('THIRD PAGE')).toBeNull();
+    // What is printed is on the screen by then.
+    print.mockImplementation(() => expect(screen.getByText('THIRD PAGE')).toBeDefined());
+    await user.click(screen.getByRole('button', { name: 'Print' }));
+    await waitFor(() => expect(print).toHaveBeenCalledOnce());
+    expect(screen.queryByRole('button', { name: 'Show more lines' })).toBeNull();
+    const asked = sent.filter(({ path }) => path.startsWith(`${of}/rows`));
+    expect(asked.map(({ path }) => new URLSearchParams(path.split('?')[1]).get('cursor'))).toEqual([
+      null,
+      'two',
+      'three',
+    ]);
+  });
+
+  it('is not printed in part where a page can’t be had', async () => {
+    const print = vi.fn();
+    vi.stubGlobal('print', print);
+    const { user } = open(testStatement(), {
+      [`GET ${of}/rows`]: (query) =>
+        query.has('cursor') ? problem('STATEMENT_UNKNOWN') : { items: testRows, next: 'two' },
+    });
+    await screen.findByRole('button', { name: 'Show more lines' });
+    await user.click(screen.getByRole('button', { name: 'Print' }));
+    expect((await screen.findByRole('alert')).textContent).not.toBe('');
+    expect(screen.getAllByRole('row')).toHaveLength(3);
+    expect(print).not.toHaveBeenCalled();
+  });
+
+  it('says what is wrong where its rows can’t be had, and is not empty', async () => {
+    open(testStatement(), { [`GET ${of}/rows`]: () => problem('STATEMENT_UNKNOWN') });
+    expect((await screen.findByRole('alert')).textContent).not.toBe('');
+    expect(screen.queryByText('No lines in this period')).toBeNull();
+  });
+
+  it('has its report as files of the server', async () => {
+    open(testStatement());
+    const way = async (name: string) =>
+      (await screen.findByRole('link', { name })).getAttribute('href');
+    expect(await way('Save CSV')).toBe(`/api/books/books${of}/report?as=csv`);
+    expect(await way('Open PDF')).toBe(`/api/books/books${of}/report?as=pdf`);
   });
 
   it('that is none says so, and leads to all of them', async () => {

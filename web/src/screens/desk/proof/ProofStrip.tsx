@@ -3,6 +3,7 @@ import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { linesApi } from '../../../api/lines.ts';
+import { countLines } from '../../../app/formats.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowDate } from '../../../app/useToday.ts';
 import { lateDialog } from '../../../ui/late.tsx';
@@ -46,7 +47,7 @@ export function ProofStrip() {
       <Term label={bankLabel(proof, showDate)} value={amount(proof.bank, { currency })} />
       <span className="op">−</span>
       <Term
-        label={t`Open, ${counted(proof.openCount, 'line', 'lines')}`}
+        label={t`Open, ${countLines(proof.openCount)}`}
         value={amount(proof.open, { currency })}
         onOpen={() => change({ lane: 'blank' })}
       />

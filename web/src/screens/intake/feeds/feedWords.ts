@@ -1,6 +1,7 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { counted, t } from '@zubrell/core/words/t';
+import { countLines } from '../../../app/formats.ts';
 
 /** So few requests left are worth a word. */
 const FEW_CALLS = 3;
@@ -21,7 +22,7 @@ export function resultWords({ result }: Feed, amount: (minor: number) => string)
 }
 
 function count(lines: number): string {
-  return counted(lines, 'line', 'lines');
+  return countLines(lines);
 }
 
 /** Something about a feed that somebody has to look at. */

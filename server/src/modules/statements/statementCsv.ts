@@ -1,22 +1,17 @@
-import type { Statement } from '@zubrell/contract/statements';
+import type { Statement, StatementRow } from '@zubrell/contract/statements';
 import { guardFormula } from '@zubrell/core/formats/table/formulaGuard';
 import { toDecimal } from '@zubrell/core/money/formatAmount';
 import { csvText } from '@zubrell/core/text/csvText';
 import { t } from '@zubrell/core/words/t';
-
-/** How what a statement names is called. */
-export interface Names {
-  readonly bankAccount: string;
-  readonly currency: string;
-  readonly holder: (cardholder: string) => string;
-  readonly payee: (id: string | null) => string;
-  readonly account: (id: string | null) => string;
-}
+import type { ReportNames } from './reportNames.ts';
 
 /** A statement's report as a CSV file: the equation, its lines with what they run to, and what is outstanding. */
-export function statementCsv(statement: Statement, names: Names): string {
-  const { from, to, opening, addsUp, closing, off, agreedBy, agreedAt, rows, outstanding } =
-    statement;
+export function statementCsv(
+  statement: Statement,
+  rows: readonly StatementRow[],
+  names: ReportNames,
+): string {
+  const { from, to, opening, addsUp, closing, off, agreedBy, agreedAt, outstanding } = statement;
   const money = (minor: number | null) => (minor === null ? '' : toDecimal(minor, names.currency));
   return csvText([
     [t`Bank account`, names.bankAccount],
@@ -48,7 +43,7 @@ export function statementCsv(statement: Statement, names: Names): string {
       guardFormula(row.text),
       guardFormula(row.cardholder === null ? '' : names.holder(row.cardholder)),
       guardFormula(names.payee(row.payeeId)),
-      row.accountIds.map(names.account).join(', '),
+      row.accountIds.map(names.accountLabel).join(', '),
       row.isCounted ? row.state : t`${row.state}, not counted`,
       money(row.amount),
       money(row.runsTo),
