@@ -31,7 +31,15 @@ export async function refreshStatistics(
   );
 }
 
+/** So many rows are looked at in no time. */
+export const SMALL = 20_000;
+
+/** Has the planner look at tables anew, whatever it expects of them. */
+export function lookAnew(on: Pick<Tx, 'execute'>, tables: readonly string[]): Promise<unknown> {
+  return on.execute(sql`select refresh_statistics(${sql.param(tables)}::text[], 1e15::bigint)`);
+}
+
 /** Has the planner look at all tables anew that grow with each line. */
 export function refreshAllStatistics(on: Pick<Tx, 'execute'>): Promise<unknown> {
-  return on.execute(sql`select refresh_statistics(${sql.param(GROWING)}::text[], 1e15::bigint)`);
+  return lookAnew(on, GROWING);
 }

@@ -5,7 +5,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { queueNameOf } from '../db/queueJob.ts';
-import { refreshAllStatistics } from '../db/refreshStatistics.ts';
+import { lookAnew, refreshAllStatistics, SMALL } from '../db/refreshStatistics.ts';
 import { idRow } from '../db/rows.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
@@ -130,18 +130,26 @@ export async function queueDueFeeds({ database, clock }: Services): Promise<void
   }
 }
 
-const ForgottenRow = z.object({ relname: z.string() });
+const OutdatedRow = z.object({ relname: z.string(), isForgotten: z.boolean() });
 
 /**
- * Has the planner look at the tables anew where the database has forgotten when it last did: after it crashed, it does
- * not know what changed since, and plans for tables as they once were.
+ * Has the planner look at tables anew that it plans for as they once were: all where the database has forgotten when it
+ * last did, as after it crashed; and small ones of which a fifth has changed, as when somebody works off their first file.
+ * PostgreSQL does it by itself, after a minute and more.
  */
-export async function refreshForgotten(database: Database): Promise<void> {
-  const forgotten = await rowsOf(
+export async function refreshOutdated(database: Database): Promise<void> {
+  const outdated = await rowsOf(
     database,
-    ForgottenRow,
-    sql`select relname from pg_stat_user_tables where relid = 'public.lines'::regclass
-          and last_analyze is null and last_autoanalyze is null`,
+    OutdatedRow,
+    sql`select s.relname, s.last_analyze is null and s.last_autoanalyze is null as "isForgotten"
+        from pg_stat_user_tables s join pg_class c on c.oid = s.relid
+        where s.schemaname = 'public' and (
+          s.relname = 'lines' and s.last_analyze is null and s.last_autoanalyze is null
+          or c.reltuples < ${SMALL} and s.n_mod_since_analyze > greatest(200, c.reltuples / 5))`,
   );
-  if (forgotten.length > 0) await refreshAllStatistics(database);
+  if (outdated.some(({ relname, isForgotten }) => relname === 'lines' && isForgotten)) {
+    await refreshAllStatistics(database);
+  }
+  const grown = outdated.map(({ relname }) => relname);
+  if (grown.length > 0) await lookAnew(database, grown);
 }

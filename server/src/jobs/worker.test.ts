@@ -19,7 +19,7 @@ import { ofxFile } from '../testing/files.ts';
 import { makeTestDatabase } from '../testing/harness.ts';
 import { plainApp } from '../testing/plainApp.ts';
 import type { TestDatabase } from '../testing/testServer.ts';
-import { giveBackJobsOfTheDead, refreshForgotten, settleDeadWork } from './sweeper.ts';
+import { giveBackJobsOfTheDead, refreshOutdated, settleDeadWork } from './sweeper.ts';
 import { startWorker } from './worker.ts';
 
 const IMPATIENT = { lookAfter: 300, grace: 500 };
@@ -356,25 +356,46 @@ describe('a queue that is held for no job', () => {
   });
 });
 
-const AtRow = z.object({ at: z.string().nullable() });
+const LookRow = z.object({ at: z.string().nullable(), rows: z.number() });
 
-describe('statistics that the database has forgotten', () => {
-  it('are made anew, once', async () => {
-    const { background } = made.services;
-    const analysed = async () => {
-      const [row] = await rowsOf(
-        background,
-        AtRow,
-        sql`select to_json(last_analyze) #>> '{}' as at from pg_stat_user_tables where relname = 'lines'`,
-      );
-      return row?.at ?? null;
-    };
-    await refreshForgotten(background);
+describe('statistics', () => {
+  /** When the planner looked at a table last because it was told to, and how many rows it knows of since. */
+  const look = async (table: string) => {
+    const [row] = await rowsOf(
+      made.services.background,
+      LookRow,
+      sql`select to_json(s.last_analyze) #>> '{}' as at, c.reltuples as rows
+          from pg_stat_user_tables s join pg_class c on c.oid = s.relid where s.relname = ${table}`,
+    );
+    return row ?? { at: null, rows: 0 };
+  };
+  const refresh = () => refreshOutdated(made.services.background);
+
+  it('that the database has forgotten are made anew, once', async () => {
+    await refresh();
     // The counts are written down a moment later.
-    await expect.poll(analysed, { timeout: 60_000 }).not.toBeNull();
-    const before = await analysed();
-    await refreshForgotten(background);
+    await expect.poll(async () => (await look('lines')).at, { timeout: 60_000 }).not.toBeNull();
+    const before = await look('lines');
+    await refresh();
     await pause(1_500);
-    expect(await analysed()).toBe(before);
+    expect((await look('lines')).at).toBe(before.at);
+  });
+
+  it('of small tables are made anew once a fifth has changed, and not before', async () => {
+    const add = (count: number) =>
+      inBooks(made.services.database, books.id, (tx) =>
+        tx.execute(sql`insert into payees (books_id, id, name, name_key, kind)
+          select ${books.id}, gen_random_uuid(), n::text, gen_random_uuid()::text, 'supplier'
+          from generate_series(1, ${count}::int) n`),
+      );
+    await add(150);
+    await pause(1_500);
+    await refresh();
+    expect((await look('payees')).at).toBeNull();
+    await add(150);
+    await expect
+      .poll(() => refresh().then(() => look('payees')), { timeout: 60_000 })
+      .toMatchObject({ at: expect.any(String) });
+    expect((await look('payees')).rows).toBeGreaterThanOrEqual(300);
   });
 });

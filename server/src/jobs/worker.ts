@@ -20,7 +20,7 @@ import { SummariseBooksJob, summariseBooks } from './summariseBooks.ts';
 import {
   giveBackJobsOfTheDead,
   queueDueFeeds,
-  refreshForgotten,
+  refreshOutdated,
   settleDeadWork,
 } from './sweeper.ts';
 import { watchFolders } from './watchFolders.ts';
@@ -167,7 +167,7 @@ async function lookAround(services: Services, grace: number): Promise<void> {
   await giveBackJobsOfTheDead(services.database, grace);
   await settleDeadWork(services);
   await queueDueFeeds(services);
-  await refreshForgotten(services.database);
+  await refreshOutdated(services.database);
 }
 
 /**
