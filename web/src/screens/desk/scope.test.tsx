@@ -23,8 +23,13 @@ describe('what the Desk looks at', () => {
     const { user, router } = open();
     const choose = async (picker: RegExp, choice: string | RegExp) => {
       await user.click(screen.getByRole('button', { name: picker }));
-      const menu = screen.getByRole('button', { name: picker }).nextElementSibling;
-      await user.click(within(menu as HTMLElement).getByRole('button', { name: choice }));
+      // The menu comes a moment after its button, and may take that one's place.
+      const menu = await waitFor(() => {
+        const beside = screen.getByRole('button', { name: picker }).nextElementSibling;
+        expect(beside).not.toBeNull();
+        return beside as HTMLElement;
+      });
+      await user.click(within(menu).getByRole('button', { name: choice }));
     };
     await choose(/^Account/, /^Everyday/);
     await choose(/^Money/, 'Paid out');

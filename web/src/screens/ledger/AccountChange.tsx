@@ -94,6 +94,8 @@ function AccountDialog({
   const { setup } = useBooks();
   const { register, handleSubmit, watch, formState } = useForm<Fields>({
     defaultValues: {
+      code: account.code,
+      parentId: account.parentId ?? '',
       name: account.name,
       purpose: account.purpose,
       role: role ?? '',
@@ -117,7 +119,7 @@ function AccountDialog({
           <TextField
             label={t`Code`}
             error={formState.errors.code && t`A code is up to 12 digits or capital letters`}
-            {...register('code', { pattern: /^\s*[0-9A-Z.-]{1,12}\s*$/ })}
+            {...register('code', { required: true, pattern: /^\s*[0-9A-Z.-]{1,12}\s*$/ })}
           />
           <TextField label={t`Name`} {...register('name')} />
           <SelectField label={t`Below`} {...register('parentId')}>
