@@ -100,7 +100,7 @@ function AccountDialog({
       purpose: account.purpose,
       role: role ?? '',
       tax: account.tax,
-    },
+    } satisfies Fields,
   });
   const save = handleSubmit(({ code, parentId, name, purpose, role: wanted, tax }) =>
     onSave({
