@@ -1,5 +1,5 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
-import { t } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
@@ -24,7 +24,7 @@ const KINDS: readonly (readonly [Payee['kind'], string])[] = [
 function termsWords({ kind, accountId, termsDays }: Payee): string {
   const hasOwn = kind === 'owner' || kind === 'relatedBusiness';
   if (hasOwn) return accountId === null ? t`Set accounts` : t`Own accounts`;
-  return termsDays === null ? t`Set terms` : t`${termsDays} days`;
+  return termsDays === null ? t`Set terms` : counted(termsDays, 'day', 'days');
 }
 
 /** One payee, changed in place. */

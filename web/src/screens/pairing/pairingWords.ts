@@ -1,7 +1,7 @@
 import type { PairDifference, PairingView, PairRow } from '@zubrell/contract/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/candidateNames';
 import { amountReasonWords, setWords } from '@zubrell/core/pair/pairWords';
-import { t } from '@zubrell/core/words/t';
+import { counted, t } from '@zubrell/core/words/t';
 
 /** Why what is ticked fits, in sentences. */
 export function whyWords(
@@ -71,8 +71,8 @@ function differenceSentence(difference: PairDifference): string {
       return difference.because === null ? '' : amountReasonWords[difference.because];
     case 'date':
       return difference.days > 0
-        ? t`The same amount, but ${difference.days} days before the line.`
-        : t`The same amount, but ${-difference.days} days after the line.`;
+        ? t`The same amount, but ${counted(difference.days, 'day', 'days')} before the line.`
+        : t`The same amount, but ${counted(-difference.days, 'day', 'days')} after the line.`;
     case 'payee':
       return t`The wording doesn’t name its payee.`;
     case 'number':

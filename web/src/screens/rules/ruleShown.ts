@@ -5,6 +5,7 @@ import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
 import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { t } from '@zubrell/core/words/t';
+import { countLines } from '../../app/formats.ts';
 
 /** Rules with what trying them on all lines found, which is there a moment after the list. */
 export function withTurns(
@@ -37,7 +38,7 @@ export function healthWords(
     case 'stopped':
       return t`no longer posts at once: a line that it posted was changed by hand`;
     case 'overlaps':
-      return t`takes ${health.lines} lines that rule ${numberOf(health.with) ?? '—'} would code differently`;
+      return t`takes ${countLines(health.lines)} that rule ${numberOf(health.with) ?? '—'} would code differently`;
   }
 }
 

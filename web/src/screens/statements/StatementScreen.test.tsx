@@ -206,6 +206,76 @@ describe('a statement’s lines', () => {
     expect(screen.getByText('1 decided, 2 asked, 1 open')).toBeDefined();
   });
 
+  it('that count elsewhere are counted by their own date again when chosen', async () => {
+    const elsewhere = [testRow({ id: 'moved', day: '2026-03-01', isCounted: false, runsTo: null })];
+    const { user, sent } = renderInBooks(
+      <StatementTabs statement={testStatement({ elsewhere })} marked={[]} />,
+      { answers: rowsAnswer() },
+    );
+    await user.click(await screen.findByRole('button', { name: 'In other statements 1' }));
+    expect(await screen.findByText('moved')).toBeDefined();
+    await user.click(await screen.findByLabelText(/Choose ORRIN MOBILE/));
+    await user.click(screen.getByRole('button', { name: 'Count lines by their date' }));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
+      lineIds: ['moved'],
+      into: 'own',
+    });
+  });
+
+  it('go to the previous statement as long as that is not agreed', async () => {
+    const before = { to: '2026-01-31', isAgreed: false };
+    const { user, sent } = renderInBooks(
+      <StatementTabs statement={testStatement({ before })} marked={[]} />,
+      { answers: rowsAnswer() },
+    );
+    const [first, second] = await screen.findAllByLabelText(/Choose ORRIN MOBILE/);
+    if (!first || !second) throw new Error('there are two lines');
+    await user.click(first);
+    await user.click(second);
+    await user.click(first);
+    expect(screen.getByRole('toolbar').textContent).toContain('1 chosen');
+    await user.click(screen.getByRole('button', { name: 'Move to previous statement' }));
+    expect(sent.find(({ method }) => method === 'POST')?.body).toEqual({
+      lineIds: ['copy'],
+      into: 'previous',
+    });
+  });
+
+  it('are not chosen by a reviewer', async () => {
+    renderInBooks(<StatementTabs statement={testStatement()} marked={[]} />, {
+      answers: rowsAnswer(),
+      setup: testBooks({ role: 'reviewer' }),
+    });
+    expect(await screen.findAllByText('ORRIN MOBILE')).toHaveLength(2);
+    expect(screen.queryByRole('checkbox')).toBeNull();
+  });
+
+  it('has beside it what the bank has not reported, and since when', async () => {
+    const item = {
+      amount: -31_240,
+      bankAccountId: 'everyday',
+      lineId: null,
+      entryId: 'cheque',
+      text: null,
+      kind: 'cheque',
+      number: '001042',
+      payee: 'Penhallow Clay',
+    } as const;
+    const outstanding = [
+      { ...item, date: '2026-02-27' },
+      { ...item, entryId: 'old', number: '001007', date: '2025-11-30' },
+    ];
+    const { user } = renderInBooks(
+      <StatementTabs statement={testStatement({ outstanding })} marked={[]} />,
+      { answers: rowsAnswer() },
+    );
+    await user.click(await screen.findByRole('button', { name: 'Not yet at the bank 2' }));
+    const [, young, old] = screen.getAllByRole('row').map(({ textContent }) => textContent);
+    expect(young).toContain('cheque · 001042 · Penhallow Clay1 day−');
+    expect(old).toContain('90 days, stale');
+    expect(screen.getAllByText('−312.40')).toHaveLength(2);
+  });
+
   it('that changed since it was closed are listed', async () => {
     const changes = [
       { lineId: 'first', date: '2026-02-14', text: 'ORRIN', amount: -5_800, what: 'open' as const },

@@ -312,6 +312,7 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
   const accountId = setup.bankAccounts.find(({ id }) => id === statement.bankAccountId)?.accountId;
   const stale = setup.books.ages.outstanding;
   const age = (date: string) => daysBetween(date, statement.to);
+  const days = (date: string) => counted(age(date), 'day', 'days');
   type Item = Statement['outstanding'][number];
   const columns: readonly Column<Item>[] = [
     { id: 'date', head: t`Date`, className: 'date', cell: ({ date }) => showDate(date) },
@@ -331,7 +332,7 @@ function OutstandingRows({ statement }: { readonly statement: Statement }) {
       className: 'num',
       cell: ({ date }) => (
         <span className={age(date) > stale ? 'doubt' : ''}>
-          {t`${age(date)} days${age(date) > stale ? t`, stale` : ''}`}
+          {age(date) > stale ? t`${days(date)}, stale` : days(date)}
         </span>
       ),
     },
