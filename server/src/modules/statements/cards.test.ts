@@ -1,5 +1,6 @@
-import type { StepDone } from '@zubrell/contract/common';
+import type { Made, StepDone } from '@zubrell/contract/common';
 import type { LineSheet } from '@zubrell/contract/desk';
+import type { HolderSpending } from '@zubrell/core/closing/cards';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { type Bookkeeper, bookkeeper } from '../../testing/bookkeeper.ts';
 import { setScene } from '../../testing/scene.ts';
@@ -47,6 +48,51 @@ describe('cardholders', () => {
     await keep(FILE.replaceAll(/,(Cardholder|M OAKES|I VARGA)/g, ''));
     const { rows } = await mo.statement(card, MARCH);
     expect(rows.map(({ cardholder }) => cardholder)).toEqual(['•• 0916', '•• 1724', '•• 1724']);
+  });
+
+  it('are added up by holder, without what is kept out', async () => {
+    await keep();
+    const path = `${mo.path}/bank-accounts/${card}/statements/${MARCH}`;
+    const holders = async () =>
+      (await scene.client.get<{ holders: HolderSpending[] }>(`${path}/holders`)).holders;
+    expect(await mo.statement(card, MARCH)).toMatchObject({ hasHolders: true });
+    expect(await holders()).toEqual([
+      { cardholder: 'M OAKES', count: 1, spent: 30_000, refunded: 0 },
+      { cardholder: 'I VARGA', count: 2, spent: 19_210, refunded: 1_000 },
+    ]);
+    // The same line again, in a file without names: it is kept out as a second copy.
+    const again = await mo.addLine(card, '2026-02-11', -30_000, 'KILN SHELVES');
+    const { rows } = await mo.statement(card, MARCH);
+    const first = rows.find(({ cardholder }) => cardholder === 'M OAKES')?.id ?? '';
+    await mo.exclude([again.id], 'secondCopy', { [again.id]: first });
+    expect((await holders()).map(({ count }) => count)).toEqual([1, 2]);
+    expect(await mo.statement(everyday(), '2026-02-28')).toMatchObject({ hasHolders: false });
+  });
+
+  it('are in the report by the names that the books gave them, and merged payees by theirs', async () => {
+    await keep();
+    await scene.client.send('PUT', `${mo.path}/bank-accounts/${card}/holders`, {
+      holderNames: { 'I VARGA': 'Ines Varga' },
+    });
+    const payee = (name: string) =>
+      scene.client.send<Made>('POST', `${mo.path}/payees`, { name, kind: 'supplier' });
+    const [old, kept] = [await payee('Stagwel'), await payee('Stagwell Fuel')];
+    const { rows } = await mo.statement(card, MARCH);
+    const fuel = rows.filter(({ text }) => text === 'STAGWELL FUEL').map(({ id }) => id);
+    const freight = await mo.accountId('6010');
+    await mo.post(fuel, { ...mo.codingTo(freight), payeeId: old.id });
+    await scene.client.send('POST', `${mo.path}/payees/${old.id}/merge`, { into: kept.id });
+    const answer = await scene.harness.app.inject({
+      url: `${mo.path}/bank-accounts/${card}/statements/${MARCH}/report?as=csv`,
+      headers: { cookie: scene.client.cookie },
+    });
+    expect(answer.headers['content-type']).toBe('text/csv; charset=utf-8');
+    const lines = answer.body.split('\r\n');
+    expect(lines).toContain('Bank account,Studio card');
+    expect(lines).toContain(
+      '2026-02-19,2026-02-19,STAGWELL FUEL,Ines Varga,Stagwell Fuel,6010 Freight out,posted,-192.10,-492.10',
+    );
+    expect(lines).toContain('2026-02-11,2026-02-11,KILN SHELVES,M OAKES,,,open,-300.00,-300.00');
   });
 
   it('have names of the books’ own, as one step that is undone', async () => {
