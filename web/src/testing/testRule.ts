@@ -29,3 +29,20 @@ export const testRule = (
   health: [],
   ...change,
 });
+
+/** What trying a rule out says that takes none of 40 lines. */
+export const testTried = {
+  lineCount: 40,
+  isAll: true,
+  takes: 0,
+  same: 0,
+  otherwise: 0,
+  open: 0,
+  earlier: 0,
+  against: 0,
+  lines: [],
+  nearMisses: [],
+  missedLines: [],
+  warnings: [],
+  problem: null,
+};

@@ -1,25 +1,15 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { ClosingCheck, MonthClosing } from '@zubrell/contract/closing';
+import type { MonthClosing } from '@zubrell/contract/closing';
 import type { StatementSummary } from '@zubrell/contract/statements';
 import { describe, expect, it } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
 import { testBooks } from '../../testing/testBooks.ts';
+import { testCheck } from '../../testing/testCheck.ts';
 import { CloseScreen } from './CloseScreen.tsx';
-import { checkWay, checkWords } from './checkWords.ts';
 import { openItems, openItemsWords } from './openItems.ts';
 import { SampleDialog } from './SampleDialog.tsx';
 import { SignOff } from './SignOff.tsx';
 
-const check = (kind: ClosingCheck['kind'], more: Partial<ClosingCheck> = {}): ClosingCheck => ({
-  kind,
-  count: 0,
-  amount: null,
-  of: null,
-  oldest: null,
-  who: null,
-  accountId: null,
-  ...more,
-});
 const closing = (more: Partial<MonthClosing> = {}): MonthClosing => ({
   month: '2026-03',
   seenStep: 9,
@@ -32,7 +22,7 @@ const closing = (more: Partial<MonthClosing> = {}): MonthClosing => ({
   openCount: 0,
   result: 241_807,
   accounts: [],
-  checks: [check('openLines'), check('suspense', { count: 1, oldest: '2026-03-19' })],
+  checks: [testCheck('openLines'), testCheck('suspense', { count: 1, oldest: '2026-03-19' })],
   reviewedCount: 25,
   months: [],
   ...more,
@@ -40,28 +30,6 @@ const closing = (more: Partial<MonthClosing> = {}): MonthClosing => ({
 const answers = { 'POST /closings/2026-03': { step: 10, words: 'Closed March 2026' } };
 
 describe('what stands in the way of closing', () => {
-  it('says how much, since when and for whom, and nothing bad where it is fine', () => {
-    const say = (one: ClosingCheck) => checkWords(one, '2026-03-31', (date) => date);
-    expect(say(check('suspense'))).toBe('nothing on suspense');
-    expect(say(check('suspense', { count: 1, oldest: '2026-03-19', who: 'Mo Oakes' }))).toBe(
-      '1 entry since 2026-03-19, last by Mo Oakes',
-    );
-    expect(say(check('transit', { count: 1, oldest: '2026-03-19' }))).toBe(
-      'second side missing for 12 days',
-    );
-    expect(say(check('receipts', { count: 3, of: 21 }))).toBe('3 of 21 lines have no attachment');
-    expect(say(check('questions', { count: 1, who: 'Hanne Abelgard' }))).toContain(
-      'Hanne Abelgard',
-    );
-  });
-
-  it('has a way there', () => {
-    const way = (one: ClosingCheck) => checkWay(one, 'books', '2026-03').to;
-    expect(way(check('openLines'))).toBe('/books/books/desk?period=2026-03');
-    expect(way(check('suspense', { accountId: '1950' }))).toBe('/books/books/ledger/1950');
-    expect(way(check('postedUnseen'))).toBe('/books/books/close/2026-03?sample=open');
-  });
-
   it('is counted with accounts that are not agreed', () => {
     const accounts = [{ bankAccountId: 'everyday', statement: null, isAgreed: false }];
     expect(openItems(closing({ accounts }))).toBe(2);

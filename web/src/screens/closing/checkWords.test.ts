@@ -1,20 +1,11 @@
 import type { ClosingCheck } from '@zubrell/contract/closing';
 import { closingChecks } from '@zubrell/core/closing/months';
 import { describe, expect, it } from 'vitest';
+import { testCheck } from '../../testing/testCheck.ts';
 import { checkNames, checkWay, checkWords } from './checkWords.ts';
 
-const check = (kind: ClosingCheck['kind'], more: Partial<ClosingCheck> = {}): ClosingCheck => ({
-  kind,
-  count: 0,
-  amount: null,
-  of: null,
-  oldest: null,
-  who: null,
-  accountId: null,
-  ...more,
-});
 const say = (kind: ClosingCheck['kind'], more: Partial<ClosingCheck>) =>
-  checkWords(check(kind, more), '2026-03-31', (date) => date);
+  checkWords(testCheck(kind, more), '2026-03-31', (date) => date);
 
 describe('the checks before a month is closed', () => {
   it.each(closingChecks)(
@@ -24,7 +15,7 @@ describe('the checks before a month is closed', () => {
       expect(fine).not.toBe('');
       expect(say(kind, { count: 2 })).not.toBe(fine);
       expect(checkNames[kind]).not.toBe('');
-      const { to, label } = checkWay(check(kind), 'books', '2026-03');
+      const { to, label } = checkWay(testCheck(kind), 'books', '2026-03');
       expect(to).toMatch(/^\/books\/books\/[a-z]/);
       expect(label).toMatch(/^[A-Z]/);
     },
@@ -71,9 +62,11 @@ describe('the checks before a month is closed', () => {
     expect(say(kind, more)).toBe(words);
   });
 
-  it('lead to the account where they know one', () => {
-    const way = (kind: ClosingCheck['kind'], accountId: string | null) =>
-      checkWay(check(kind, { accountId }), 'books', '2026-03').to;
+  it('lead to the month, and to the account where they know one', () => {
+    const way = (kind: ClosingCheck['kind'], accountId: string | null = null) =>
+      checkWay(testCheck(kind, { accountId }), 'books', '2026-03').to;
+    expect(way('openLines')).toBe('/books/books/desk?period=2026-03');
+    expect(way('postedUnseen')).toBe('/books/books/close/2026-03?sample=open');
     expect(way('transit', '1290')).toBe('/books/books/ledger/1290');
     expect(way('transit', null)).toBe('/books/books/ledger/entries');
     expect(way('suspense', '9999')).toBe('/books/books/ledger/9999');

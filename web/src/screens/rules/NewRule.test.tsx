@@ -1,34 +1,17 @@
 import { screen } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { type Answers, problem, renderInBooks } from '../../testing/renderInBooks.tsx';
-import { testRule, testRuleBody } from '../../testing/testRule.ts';
+import { testRule, testRuleBody, testTried } from '../../testing/testRule.ts';
 import { fromAddress, NewRule } from './NewRule.tsx';
 
 const DRAFT = 'POST /rules/draft';
 const twin = testRule(3, 'Tidemark');
 
-/** What trying a rule out says that takes nothing. */
-const tried = {
-  lineCount: 40,
-  isAll: true,
-  takes: 0,
-  same: 0,
-  otherwise: 0,
-  open: 0,
-  earlier: 0,
-  against: 0,
-  lines: [],
-  nearMisses: [],
-  missedLines: [],
-  warnings: [],
-  problem: null,
-};
-
 const open = (address: string, answers: Answers = {}) =>
   renderInBooks(<NewRule params={new URLSearchParams(address)} rules={[twin]} />, {
     answers: {
       'GET /rules': { seenStep: 33, rules: [twin] },
-      'POST /rules/try': tried,
+      'POST /rules/try': testTried,
       ...answers,
     },
   });

@@ -2,6 +2,7 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { ListedRule } from '@zubrell/contract/rules';
 import { expect, it } from 'vitest';
 import { renderInBooks } from '../../testing/renderInBooks.tsx';
+import { testTried } from '../../testing/testRule.ts';
 import { RuleEditor } from './RuleEditor.tsx';
 import { draftOfRule } from './ruleDraft.ts';
 
@@ -38,21 +39,7 @@ const freight: ListedRule = {
   health: [{ kind: 'overruled', kept: 1, of: 6 }],
 };
 
-const tried = {
-  lineCount: 40,
-  isAll: true,
-  takes: 9,
-  same: 7,
-  otherwise: 0,
-  open: 2,
-  earlier: 0,
-  against: 0,
-  lines: [],
-  nearMisses: [],
-  missedLines: [],
-  warnings: [],
-  problem: null,
-};
+const tried = { ...testTried, takes: 9, same: 7, open: 2 };
 
 function shown(rule: ListedRule | null = freight, answers: Record<string, object> = {}) {
   const start = draftOfRule(rule ?? { ...freight, name: '' });

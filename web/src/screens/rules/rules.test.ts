@@ -13,14 +13,7 @@ import {
   withConditionAt,
   wordsToMark,
 } from './ruleDraft.ts';
-import {
-  beforeWhenDropped,
-  beforeWhenMoved,
-  healthWords,
-  keptWords,
-  shownRules,
-  takenFrom,
-} from './ruleShown.ts';
+import { shownRules } from './ruleShown.ts';
 
 const said = (text: string) =>
   ({ kind: 'text', field: 'wording', test: 'has', text, isExact: false }) as const;
@@ -162,34 +155,5 @@ describe('the list of rules', () => {
     expect(found('', 'use')).toEqual(['Clay', 'Pitch', 'Fuel']);
     expect(found('', 'lastUse')).toEqual(['Clay', 'Pitch', 'Fuel']);
     expect(found('', 'account')).toEqual(['Clay', 'Fuel', 'Pitch']);
-  });
-
-  it('knows before which rule one goes that is moved or dropped', () => {
-    expect(beforeWhenMoved(rules, 'Clay', -1)).toBe('Pitch');
-    expect(beforeWhenMoved(rules, 'Clay', 1)).toBeNull();
-    expect(beforeWhenMoved(rules, 'Pitch', 1)).toBe('Fuel');
-    expect(beforeWhenMoved(rules, 'Pitch', -1)).toBeUndefined();
-    expect(beforeWhenMoved(rules, 'Fuel', 1)).toBeUndefined();
-    expect(beforeWhenDropped(rules, 'Pitch', 'Clay')).toBe('Fuel');
-    expect(beforeWhenDropped(rules, 'Fuel', 'Pitch')).toBe('Pitch');
-    expect(beforeWhenDropped(rules, 'Pitch', 'Fuel')).toBeNull();
-  });
-
-  it('says health and record in words', () => {
-    const number = () => 5;
-    expect(healthWords({ kind: 'overruled', kept: 1, of: 6 }, number)).toBe(
-      'changed by hand on 5 of its last 6 lines',
-    );
-    expect(healthWords({ kind: 'neverATurn', by: 'x', lines: 3 }, number)).toBe(
-      'never applies: rule 5 takes all its lines',
-    );
-    expect(healthWords({ kind: 'takesNothing', nearMisses: 2 }, number)).toBe(
-      'matches no lines, and just misses 2',
-    );
-    expect(keptWords({ kept: 5, looked: 6 })).toBe('83 % kept');
-    expect(keptWords({ kept: 0, looked: 0 })).toBe('');
-    const line = { source: 'rule', sourceRuleId: 'x', isChanged: true, state: 'posted' } as const;
-    expect(takenFrom(line, number)).toBe('rule 5, changed');
-    expect(takenFrom(line, () => null)).toBe('a deleted rule, changed');
   });
 });
