@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { Tx } from './database.ts';
 
 /** Fewer changed rows than this don't mislead the planner. */
-const MANY = 200;
+export const MANY = 200;
 
 /** The tables that grow with each line. */
 const GROWING = [

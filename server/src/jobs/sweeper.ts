@@ -5,7 +5,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type Database, inBooks, rowsOf, type Tx } from '../db/database.ts';
 import { queueNameOf } from '../db/queueJob.ts';
-import { lookAnew, refreshAllStatistics, SMALL } from '../db/refreshStatistics.ts';
+import { lookAnew, MANY, refreshAllStatistics, SMALL } from '../db/refreshStatistics.ts';
 import { idRow } from '../db/rows.ts';
 import { queueFetch } from '../modules/feeds/changeFeed.ts';
 import type { Services } from '../services.ts';
@@ -145,10 +145,11 @@ export async function refreshOutdated(database: Database): Promise<void> {
         from pg_stat_user_tables s join pg_class c on c.oid = s.relid
         where s.schemaname = 'public' and (
           s.relname = 'lines' and s.last_analyze is null and s.last_autoanalyze is null
-          or c.reltuples < ${SMALL} and s.n_mod_since_analyze > greatest(200, c.reltuples / 5))`,
+          or c.reltuples < ${SMALL} and s.n_mod_since_analyze > greatest(${MANY}, c.reltuples / 5))`,
   );
   if (outdated.some(({ relname, isForgotten }) => relname === 'lines' && isForgotten)) {
     await refreshAllStatistics(database);
+    return;
   }
   const grown = outdated.map(({ relname }) => relname);
   if (grown.length > 0) await lookAnew(database, grown);

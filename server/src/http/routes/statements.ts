@@ -1,5 +1,4 @@
 import { statementEndpoints } from '@zubrell/contract/endpoints/statements';
-import { spendingByHolder } from '@zubrell/core/closing/cards';
 import { changeCycle, nameHolders } from '../../modules/books/changeBankAccount.ts';
 import { agreeStatement } from '../../modules/statements/agreeStatement.ts';
 import { changeStatement } from '../../modules/statements/changeStatement.ts';
@@ -11,7 +10,7 @@ import { statementCsv } from '../../modules/statements/statementCsv.ts';
 import { moveStatementLines, tickEntries } from '../../modules/statements/statementDays.ts';
 import { statementOf } from '../../modules/statements/statementOf.ts';
 import { statementPdf } from '../../modules/statements/statementPdf.ts';
-import { statementRows } from '../../modules/statements/statementRows.ts';
+import { statementHolders, statementRows } from '../../modules/statements/statementRows.ts';
 import { wholeStatement } from '../../modules/statements/wholeStatement.ts';
 import type { Services } from '../../services.ts';
 import type { Api } from '../api.ts';
@@ -45,8 +44,8 @@ export function statementRoutes(api: Api, services: Services): void {
   serve(api, statementEndpoints.statementHolders, (request) =>
     query(services, request, async (tx, booksId) => {
       const { bankAccountId, to } = request.params;
-      const { lines } = await wholeStatement(tx, booksId, bankAccountId, { to, today: today() });
-      return { holders: spendingByHolder(lines) };
+      const wanted = { to, today: today() };
+      return { holders: await statementHolders(tx, booksId, bankAccountId, wanted) };
     }),
   );
 

@@ -61,7 +61,7 @@ describe('cardholders', () => {
       { cardholder: 'I VARGA', count: 2, spent: 19_210, refunded: 1_000 },
     ]);
     // The same line again, in a file without names: it is kept out as a second copy.
-    const again = await mo.addLine(card, '2026-02-11', -30_000, 'KILN SHELVES');
+    const again = await mo.addLine(card, '2026-02-11', -30_000, 'KILN SHELVES COPY');
     const { rows } = await mo.statement(card, MARCH);
     const first = rows.find(({ cardholder }) => cardholder === 'M OAKES')?.id ?? '';
     await mo.exclude([again.id], 'secondCopy', { [again.id]: first });

@@ -1,4 +1,5 @@
 import type { StatementRow, StatementRows } from '@zubrell/contract/statements';
+import { type HolderSpending, spendingByHolder } from '@zubrell/core/closing/cards';
 import type { StatementRowState } from '@zubrell/core/closing/states';
 import { addDays } from '@zubrell/core/dates/calendarDate';
 import type { BankAccountId, BooksId } from '@zubrell/core/ids';
@@ -51,6 +52,22 @@ export async function statementRows(
   const last = full === undefined || full === rest.at(-1) || frame.isTickedHere ? null : full.date;
   const { rows } = await within(tx, booksId, frame, { after, last });
   return { items: [...rows], next: last === null ? null : cursorOf(last) };
+}
+
+/**
+ * What each cardholder spent and got back within a statement.
+ *
+ * @throws {ZubrellError} BANK_ACCOUNT_UNKNOWN, STATEMENT_UNKNOWN
+ */
+export async function statementHolders(
+  tx: Tx,
+  booksId: BooksId,
+  bankAccountId: BankAccountId,
+  wanted: StatementWanted,
+): Promise<HolderSpending[]> {
+  const frame = await frameOf(tx, booksId, bankAccountId, wanted);
+  const { lines } = await within(tx, booksId, frame, { after: null, last: null });
+  return spendingByHolder(lines.filter((line) => isCountedIn(frame, line)));
 }
 
 /**

@@ -19,7 +19,7 @@ import { Waiting } from '../../ui/Waiting.tsx';
 import { ChangesNote } from './ChangesNote.tsx';
 import { HolderRows } from './HolderRows.tsx';
 import { standWords } from './statementWords.ts';
-import { useStatementRows } from './useStatementRows.ts';
+import { useMarkedRows, useStatementRows } from './useStatementRows.ts';
 
 type Tab = 'period' | 'holders' | 'outstanding' | 'elsewhere';
 
@@ -71,6 +71,7 @@ function PeriodRows({
   readonly marked: readonly string[];
 }) {
   const { pages, rows } = useStatementRows(statement);
+  useMarkedRows(statement, marked);
   if (rows === null && pages.error) return <ErrorNote error={pages.error} />;
   if (rows === null) return <Waiting what={t`the lines`} />;
   return (

@@ -1,4 +1,5 @@
 import type { Statement } from '@zubrell/contract/statements';
+import { useEffect } from 'react';
 import { statementsApi } from '../../api/statements.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
@@ -8,4 +9,20 @@ export function useStatementRows({ bankAccountId, to }: Pick<Statement, 'bankAcc
   const pages = statementsApi.useStatementRowsInfiniteQuery({ booksId, bankAccountId, to });
   const rows = pages.data?.pages.flatMap(({ items }) => items) ?? null;
   return { pages, rows };
+}
+
+/** Fetches pages until lines that an explanation names are among the rows, as far as they are dated in the statement. */
+export function useMarkedRows(statement: Statement, marked: readonly string[]): void {
+  const {
+    rows,
+    pages: { hasNextPage, isFetching, isError, fetchNextPage },
+  } = useStatementRows(statement);
+  // Pages end with whole days.
+  const shownTo = rows?.at(-1)?.date ?? statement.to;
+  const isBeyond = statement.named.some(
+    ({ id, date }) => marked.includes(id) && date > shownTo && date <= statement.to,
+  );
+  useEffect(() => {
+    if (isBeyond && hasNextPage && !isFetching && !isError) void fetchNextPage();
+  }, [isBeyond, hasNextPage, isFetching, isError, fetchNextPage]);
 }

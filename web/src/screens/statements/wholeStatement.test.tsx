@@ -180,6 +180,29 @@ describe('a statement', () => {
     ]);
   });
 
+  it('has the lines that an explanation names among its rows, and no more pages than that takes', async () => {
+    const page = (id: string, date: string, next: string | null) => ({
+      items: [testRow({ id, date, text: id })],
+      next,
+    });
+    const pages: Readonly<Record<string, object>> = {
+      two: page('copy', '2026-02-20', 'three'),
+      three: page('last', '2026-02-27', null),
+    };
+    const named = [
+      { id: 'copy', date: '2026-02-20', text: 'copy', amount: -5_800 },
+      // It lies in the next statement: no page has it.
+      { id: 'first', date: '2026-03-01', text: 'next', amount: -5_800 },
+    ];
+    open(off({ named }), {
+      [`GET ${of}/rows`]: (query) =>
+        pages[query.get('cursor') ?? ''] ?? page('early', '2026-02-14', 'two'),
+    });
+    await waitFor(() => expect(hotRows()).toHaveLength(1));
+    expect(screen.getByRole('button', { name: 'Show more lines' })).toBeDefined();
+    expect(screen.queryByText('last')).toBeNull();
+  });
+
   it('is not printed in part where a page can’t be had', async () => {
     const print = vi.fn();
     vi.stubGlobal('print', print);
