@@ -74,6 +74,23 @@ describe('what tells accounts of one payee apart', () => {
     ...Array.from({ length: 6 }, () => [first, second]).flat(),
   ];
 
+  it('is a word, also where it is cut off', () => {
+    const each: readonly Past[] = [
+      ['TIDEMARK FREIGHT EXPORT', -4_850, 'freight'],
+      ['TIDEMARK FREIGHT IMPORT', -4_850, 'clay'],
+      ['TIDEMARK FREIGHT EXPRESS', -4_850, 'parcels'],
+    ];
+    const past = [...OTHERS, ...Array.from({ length: 6 }, () => each).flat()];
+    const found = (text: string) => predicted(memoryOf(past), habitLine(text, -4_850));
+    const share = (text: string) => found(text)?.accounts[0]?.share ?? 0;
+    expect(found('TIDEMARK FREIGHT IM')?.accounts[0]?.accountId).toBe('clay');
+    expect(share('TIDEMARK FREIGHT IM')).toBeGreaterThan(0.9);
+    // Either of two, but not the third.
+    const either = found('TIDEMARK FREIGHT EXP')?.accounts ?? [];
+    expect(either.slice(0, 2).map(({ accountId }) => accountId)).toEqual(['parcels', 'freight']);
+    expect(share('TIDEMARK FREIGHT EXP')).toBeLessThan(0.7);
+  });
+
   it('is a word', () => {
     const past = both(
       ['TIDEMARK FREIGHT 20318', -4_850, 'freight'],

@@ -1,6 +1,14 @@
 import type { AccountId } from '../../ids.ts';
+import { type CutWords, cutWordsOf } from './cutWords.ts';
 import type { Example } from './memory.ts';
-import { type Aspects, placesOf, type Separator, separatorsOf, sideOf } from './separators.ts';
+import {
+  type Aspects,
+  NEWEST_TRIED,
+  placesOf,
+  type Separator,
+  separatorsOf,
+  sideOf,
+} from './separators.ts';
 
 /** What stands in the table of what is listened to, for each example one behind the other. */
 export const DAY = 0;
@@ -22,6 +30,8 @@ export interface Heard<Own extends Example = Example> {
   /** In the order in which they were decided, never more than {@link MOST_HEARD}. */
   readonly examples: readonly Own[];
   readonly separators: readonly Separator[];
+  /** What of their wordings is cut off; null where nothing has to be told apart. */
+  readonly cutWords: CutWords | null;
   /** One table, as most of a proposal's time goes into fetching from memory. */
   readonly table: Float64Array;
   /** The numbers among the separators, and which of these they are: a bit each. */
@@ -57,14 +67,18 @@ const LASTING = 2;
 
 /** What is listened to of decisions. @param isParted whether they went to several accounts */
 export function hearAll<Own extends Example>(all: readonly Own[], isParted: boolean): Heard<Own> {
-  const separators = isParted ? separatorsOf(all) : [];
-  const examples = heardOf(all, separators);
+  const cutWords = isParted ? cutWordsOf(all.slice(-NEWEST_TRIED)) : null;
+  const whole = cutWords ? all.map(cutWords.madeWhole) : all;
+  const separators = isParted ? separatorsOf(whole) : [];
+  const places = heardPlaces(whole, separators);
+  const examples = places.flatMap((at) => all[at] ?? []);
   const accountIds: AccountId[] = [];
   const bankIds: string[] = [];
   const taxCodeIds: (string | null)[] = [];
   const table = new Float64Array(COLUMNS * examples.length);
   for (const [at, example] of examples.entries()) {
     const row = at * COLUMNS;
+    const shown = whole[places[at] ?? 0] ?? example;
     table[row + DAY] = example.day;
     table[row + SIZE] = example.size;
     table[row + AMOUNT] = example.amount;
@@ -72,7 +86,7 @@ export function hearAll<Own extends Example>(all: readonly Own[], isParted: bool
     table[row + ACCOUNT] = placeIn(accountIds, example.accountId);
     table[row + BANK] = placeIn(bankIds, example.bankAccountId);
     table[row + TAX_CODE] = placeIn(taxCodeIds, example.taxCodeId);
-    table[row + SIDES] = sidesOf(separators, example);
+    table[row + SIDES] = sidesOf(separators, shown);
     table[row + WORDING] = example.wording;
   }
   const numbers: string[] = [];
@@ -86,6 +100,7 @@ export function hearAll<Own extends Example>(all: readonly Own[], isParted: bool
   return {
     examples,
     separators,
+    cutWords,
     table,
     numbers,
     numberSides,
@@ -120,17 +135,13 @@ function placeIn<Value>(list: Value[], value: Value): number {
   return known >= 0 ? known : list.push(value) - 1;
 }
 
-/** The newest examples, and of what is rarer the newest few, in the order in which they were decided. */
-function heardOf<Own extends Example>(
-  all: readonly Own[],
-  separators: readonly Separator[],
-): readonly Own[] {
-  if (all.length <= MOST_EXAMPLES) return all.slice();
-  const from = all.length - MOST_EXAMPLES;
-  const beside: Own[] = [];
+/** The places of the newest examples, and of what is rarer those of the newest few, in their order. */
+function heardPlaces(all: readonly Example[], separators: readonly Separator[]): readonly number[] {
+  const from = Math.max(0, all.length - MOST_EXAMPLES);
+  const beside: number[] = [];
   const ofAccount = new Map<string, { count: number; wordings: Map<number, number> }>();
   const ofSide = new Int32Array(separators.length);
-  for (let at = all.length - 1; at >= 0 && beside.length < MOST_BESIDE; at -= 1) {
+  for (let at = all.length - 1; from > 0 && at >= 0 && beside.length < MOST_BESIDE; at -= 1) {
     const example = all[at];
     if (!example) continue;
     const own = ofAccount.get(example.accountId) ?? { count: 0, wordings: new Map() };
@@ -145,9 +156,10 @@ function heardOf<Own extends Example>(
       ofSide[place] = side;
       isRare ||= side <= MOST_OF_SIDE;
     }
-    if (at < from && isRare) beside.push(example);
+    if (at < from && isRare) beside.push(at);
   }
-  return [...beside.reverse(), ...all.slice(from)];
+  const newest = Array.from({ length: all.length - from }, (_, at) => from + at);
+  return [...beside.reverse(), ...newest];
 }
 
 function oddOf(accounts: readonly number[], count: number): readonly number[] {

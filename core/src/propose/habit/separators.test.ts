@@ -127,4 +127,21 @@ describe('what tells accounts apart', () => {
     expect(separatorsOf(often(1, ['A', -1, 'x'], ['B', -2, 'y']))).toEqual([]);
     expect(separatorsOf(often(9, ['HARROW', -900, 'clay']))).toEqual([]);
   });
+
+  it('counts less where one of many words would do as well by chance', () => {
+    const words = ['ASH', 'BAY', 'CLAY', 'DUN', 'ELM', 'FAWN', 'GLAZE', 'HAZE', 'INK', 'JADE'];
+    // The same word tells the same of six decisions: alone, or beside nine others that tell nothing.
+    const made = (others: readonly string[]) =>
+      examples(
+        Array.from({ length: 6 }, (_, at): Made => {
+          const rest = others.filter((_word, place) => (place + at) % 3 > 0);
+          const text = ['HARROW', ...(at < 3 ? ['KILN'] : []), ...rest].join(' ');
+          return [text, -900, at < 3 ? 'firing' : 'repairs'];
+        }),
+      );
+    const kiln = (others: readonly string[]) =>
+      separatorsOf(made(others)).find((each) => each.kind === 'word' && each.word === 'KILN');
+    expect(kiln([])?.beyond).toBeGreaterThan((kiln(words)?.beyond ?? 9) + 2);
+    expect(kiln([])?.gain).toBeGreaterThan(kiln(words)?.gain ?? 1);
+  });
 });

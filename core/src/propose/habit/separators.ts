@@ -1,5 +1,6 @@
 import { putInto } from '../../groupBy.ts';
 import type { BankAccountId } from '../../ids.ts';
+import { beyondChance, withoutChance } from './chance.ts';
 import type { HabitLine } from './features.ts';
 import type { Example } from './memory.ts';
 
@@ -25,11 +26,8 @@ export const separatorKinds = [
   'cents',
 ] as const;
 
-/** What tells apart the accounts of one payee. */
-export type Separator = {
-  /** How much of the uncertainty about the account it takes away, from 0 to 1, or how pure one of its sides is. */
-  readonly gain: number;
-} & (
+/** A difference between lines that may tell apart the accounts of one payee. */
+export type Difference =
   | { readonly kind: 'word'; readonly word: string }
   /** A terminal, a contract, a customer: a number that comes again on other days. */
   | { readonly kind: 'number'; readonly number: string }
@@ -41,30 +39,47 @@ export type Separator = {
   /** From Monday up to this day of the week, and after it; or one day by itself. */
   | { readonly kind: 'weekday'; readonly from: number; readonly to: number }
   /** Whether the amount has no cents, or whole tens of cents. */
-  | { readonly kind: 'cents'; readonly unit: 10 | 100 }
-);
+  | { readonly kind: 'cents'; readonly unit: 10 | 100 };
+
+/** What tells apart the accounts of one payee. */
+export type Separator = Difference & {
+  /**
+   * How much of the uncertainty about the account it takes away, from 0 to 1, or how pure one of its sides is; less
+   * where chance may have made it.
+   */
+  readonly gain: number;
+  /** How far it is beyond what chance makes among all that were tried, by {@link beyondChance}. */
+  readonly beyond: number;
+};
 
 /** So many separators are looked at. */
 const MOST = 16;
 /** Fewer decisions prove nothing, and older ones than the newest few say nothing new. */
 const LEAST = 4;
-const NEWEST = 300;
+export const NEWEST_TRIED = 300;
 /**
  * A separator has to take away so much uncertainty, in nats over all decisions: chance alone takes away the more, the
- * more can be looked at. Some are seldom the reason and have to take away more.
+ * more can be looked at. So much of it is not counted.
  */
-const LEAST_NATS = 1.7;
+const LEAST_NATS = 1;
 const NATS_BY_COUNT = 0.35;
-const LEAST_NATS_OF_DAY = 3;
+const NATS_OF_CHANCE = 0.5;
 /** None is ever taken to be perfect; less is not worth looking at. */
 const MOST_GAIN = 0.97;
 const LEAST_GAIN = 0.2;
 const LEAST_OF_DAY = 8;
+/** A side with fewer decisions tells nothing. */
+const LEAST_ON_A_SIDE = 2;
+/** The days of the week that are tried: each by itself, and from Monday up to each. */
+const PARTS_OF_WEEK: readonly (readonly [from: number, to: number])[] = [
+  ...[0, 1, 2, 3, 4, 5, 6].map((day) => [day, day] as const),
+  ...[1, 2, 3, 4, 5].map((day) => [0, day] as const),
+];
 /** How much the share of an account inside is drawn towards what it is everywhere, in decisions. */
 const PRIOR = 0.5;
 
-/** On which side of a separator something lies. */
-export function sideOf(separator: Separator, aspects: Aspects): boolean {
+/** On which side of a difference something lies. */
+export function sideOf(separator: Difference, aspects: Aspects): boolean {
   switch (separator.kind) {
     case 'word':
       return aspects.words.includes(separator.word);
@@ -91,7 +106,7 @@ export function sideOf(separator: Separator, aspects: Aspects): boolean {
  * (information gain over entropy), or by how pure its inside is where that is more, as the one of many terminals.
  */
 export function separatorsOf(all: readonly Example[]): readonly Separator[] {
-  const examples = all.slice(-NEWEST);
+  const examples = all.slice(-NEWEST_TRIED);
   const accounts = [...new Set(examples.map(({ accountId }) => accountId))];
   if (examples.length < LEAST || accounts.length < 2) return [];
   const places = examples.map(({ accountId }) => accounts.indexOf(accountId));
@@ -102,80 +117,92 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
   const found: Separator[] = [];
   const inner = new Float64Array(accounts.length);
   const outer = new Float64Array(accounts.length);
-  /** Keeps a separator if what lies inside of it, counted by account in `inner`, is hardly so by chance. */
-  const weigh = (separator: Separator): void => {
+  /**
+   * Keeps a difference if what lies inside of it, counted by account in `inner`, is hardly so by chance.
+   * @param tried how many of its kind are
+   */
+  const weigh = (difference: Difference, tried: number): void => {
     let count = 0;
     for (let at = 0; at < total.length; at += 1) {
       count += inner[at] ?? 0;
       outer[at] = (total[at] ?? 0) - (inner[at] ?? 0);
     }
     const rest = examples.length - count;
-    if (count < 2 || rest < 2) return;
+    if (count < LEAST_ON_A_SIDE || rest < LEAST_ON_A_SIDE) return;
     const nats = whole - uncertaintyOf(inner, count) - uncertaintyOf(outer, rest);
-    const isSeldom =
-      separator.kind === 'day' || separator.kind === 'weekday' || separator.kind === 'cents';
-    if (nats < least + (isSeldom ? LEAST_NATS_OF_DAY : 0)) return;
-    const gain = (nats - LEAST_NATS / 2) / whole;
+    if (nats < least) return;
+    const { kind } = difference;
     // Of many limits one is pure by chance.
-    const pure = isSeldom
-      ? 0
-      : Math.max(
-          purityOf(inner, count, total, examples.length),
-          purityOf(outer, rest, total, examples.length),
-        );
-    const strength = Math.min(MOST_GAIN, Math.max(gain, pure));
-    if (strength > LEAST_GAIN) found.push({ ...separator, gain: strength });
+    const pure =
+      kind === 'day' || kind === 'weekday' || kind === 'cents'
+        ? 0
+        : Math.max(
+            purityOf(inner, count, total, examples.length),
+            purityOf(outer, rest, total, examples.length),
+          );
+    const strength = Math.max((nats - NATS_OF_CHANCE) / whole, pure);
+    const separator = separatorOf(difference, strength, beyondChance(nats, accounts.length, tried));
+    if (separator) found.push(separator);
   };
   const enter = (at: number): void => {
     const place = places[at] ?? 0;
     inner[place] = (inner[place] ?? 0) + 1;
   };
-  const weighPlaces = (separator: Separator, inside: readonly number[]): void => {
-    if (inside.length < 2) return;
-    inner.fill(0);
-    for (const at of inside) enter(at);
-    weigh(separator);
-  };
-  const weighWhere = (separator: Separator, isInside: (example: Example) => boolean): void => {
+  const weighWhere = (
+    difference: Difference,
+    isInside: (example: Example) => boolean,
+    tried: number,
+  ): void => {
     inner.fill(0);
     for (let at = 0; at < examples.length; at += 1) {
       const example = examples[at];
       if (example && isInside(example)) enter(at);
     }
-    weigh(separator);
+    weigh(difference, tried);
   };
-  weighWhere({ kind: 'direction', gain: 0 }, ({ amount }) => amount < 0);
-  for (const bankAccountId of new Set(examples.map(({ bankAccountId: each }) => each))) {
+  const weighEach = (
+    things: readonly (readonly [string, readonly number[]])[],
+    differenceOf: (thing: string) => Difference,
+  ): void => {
+    const several = things.filter(
+      ([, inside]) =>
+        inside.length >= LEAST_ON_A_SIDE && examples.length - inside.length >= LEAST_ON_A_SIDE,
+    );
+    for (const [thing, inside] of several) {
+      inner.fill(0);
+      for (const at of inside) enter(at);
+      weigh(differenceOf(thing), several.length);
+    }
+  };
+  weighWhere({ kind: 'direction' }, ({ amount }) => amount < 0, 1);
+  const banks = new Set(examples.map(({ bankAccountId: each }) => each));
+  for (const bankAccountId of banks) {
     const isThere = (example: Example) => example.bankAccountId === bankAccountId;
-    weighWhere({ kind: 'bankAccount', bankAccountId, gain: 0 }, isThere);
+    weighWhere({ kind: 'bankAccount', bankAccountId }, isThere, banks.size);
   }
-  for (const [word, inside] of placesOf(examples, ({ words }) => words)) {
-    weighPlaces({ kind: 'word', word, gain: 0 }, inside);
-  }
-  for (const [number, inside] of placesOf(examples, ({ numbers }) => numbers)) {
-    // What comes twice on one day is no number that stays.
-    const [first] = inside;
-    const day = examples[first ?? 0]?.day;
-    if (inside.every((at) => examples[at]?.day === day)) continue;
-    weighPlaces({ kind: 'number', number, gain: 0 }, inside);
-  }
+  const byWord = placesOf(examples, ({ words }) => words);
+  weighEach([...byWord], (word) => ({ kind: 'word', word }));
+  // What comes twice on one day is no number that stays.
+  const onSeveralDays = [...placesOf(examples, ({ numbers }) => numbers)].filter(([, inside]) =>
+    inside.some((at) => examples[at]?.day !== examples[inside[0] ?? 0]?.day),
+  );
+  weighEach(onSeveralDays, (number) => ({ kind: 'number', number }));
   found.push(...amountLimits(examples, places, accounts.length));
   if (examples.length >= LEAST_OF_DAY) {
     const byDay = countsBy(examples, places, accounts.length, ({ monthDay }) => monthDay);
-    for (const limit of new Set(examples.map(({ monthDay }) => monthDay))) {
+    const limits = new Set(examples.map(({ monthDay }) => monthDay));
+    for (const limit of limits) {
       byDay.within(0, limit, inner);
-      weigh({ kind: 'day', limit, gain: 0 });
+      weigh({ kind: 'day', limit }, limits.size);
     }
     const byWeekday = countsBy(examples, places, accounts.length, ({ weekday }) => weekday);
-    for (let day = 0; day < 7; day += 1) {
-      byWeekday.within(day, day, inner);
-      weigh({ kind: 'weekday', from: day, to: day, gain: 0 });
-      if (day === 0 || day === 6) continue;
-      byWeekday.within(0, day, inner);
-      weigh({ kind: 'weekday', from: 0, to: day, gain: 0 });
+    for (const [from, to] of PARTS_OF_WEEK) {
+      byWeekday.within(from, to, inner);
+      weigh({ kind: 'weekday', from, to }, PARTS_OF_WEEK.length);
     }
-    weighWhere({ kind: 'cents', unit: 100, gain: 0 }, ({ amount }) => amount % 100 === 0);
-    weighWhere({ kind: 'cents', unit: 10, gain: 0 }, ({ amount }) => amount % 10 === 0);
+    for (const unit of [100, 10] as const) {
+      weighWhere({ kind: 'cents', unit }, ({ amount }) => amount % unit === 0, 2);
+    }
   }
   found.sort((a, b) => b.gain - a.gain);
   // Of limits that lie beside each other one is enough.
@@ -183,6 +210,16 @@ export function separatorsOf(all: readonly Example[]): readonly Separator[] {
     found.filter((separator) => separator.kind === kind).slice(1),
   );
   return found.filter((separator) => !more.includes(separator)).slice(0, MOST);
+}
+
+/** A difference as a separator: less what chance may have made of it; undefined where too little is left. */
+function separatorOf(
+  difference: Difference,
+  strength: number,
+  beyond: number,
+): Separator | undefined {
+  const gain = withoutChance(Math.min(MOST_GAIN, strength), beyond);
+  return gain > LEAST_GAIN ? { ...difference, gain, beyond } : undefined;
 }
 
 /** How many examples went to each account, by a small number that each has: added up between two of these. */
@@ -237,15 +274,19 @@ function amountLimits(
       below[place] = (below[place] ?? 0) + 1;
       above[place] = (above[place] ?? 0) - 1;
       const inside = at + 1 - from;
-      if (inside < 2 || bySize[at + 1]?.size === size) continue;
+      if (inside < LEAST_ON_A_SIDE || bySize[at + 1]?.size === size) continue;
       const rest = count - inside;
       const nats = whole - uncertaintyOf(below, inside) - uncertaintyOf(above, rest);
       if (nats > best.nats) Object.assign(best, { nats, at: at + 1 });
     }
-    const gain = Math.min(MOST_GAIN, (best.nats - LEAST_NATS / 2) / whole);
-    if (best.nats < LEAST_NATS + NATS_BY_COUNT * Math.log(count) || gain <= LEAST_GAIN) return;
+    if (best.nats < LEAST_NATS + NATS_BY_COUNT * Math.log(count)) return;
     const [low, high] = [bySize[best.at - 1]?.size ?? 0, bySize[best.at]?.size ?? 0];
-    found.push({ kind: 'amount', limit: Math.round(Math.sqrt(low * high)), gain });
+    const limit = Math.round(Math.sqrt(low * high));
+    const strength = (best.nats - NATS_OF_CHANCE) / whole;
+    const beyond = beyondChance(best.nats, accounts, count);
+    const separator = separatorOf({ kind: 'amount', limit }, strength, beyond);
+    if (!separator) return;
+    found.push(separator);
     if (depth === DEEPEST) return;
     part(from, best.at, depth + 1);
     part(best.at, to, depth + 1);
@@ -282,7 +323,7 @@ function purityOf(side: Float64Array, count: number, total: Float64Array, all: n
 }
 
 /** A count times its logarithm, for as many as are looked at. */
-const COUNT_LOG = Float64Array.from({ length: NEWEST + 1 }, (_, count) =>
+const COUNT_LOG = Float64Array.from({ length: NEWEST_TRIED + 1 }, (_, count) =>
   count === 0 ? 0 : count * Math.log(count),
 );
 

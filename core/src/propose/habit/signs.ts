@@ -1,3 +1,4 @@
+import { MOST_BEYOND } from './chance.ts';
 import type { WordingFeatures } from './features.ts';
 import { ACCOUNT, AMOUNT, accountAt, BANK, COLUMNS, DAY, type Heard, SIZE } from './heard.ts';
 import type { Candidate, Memory } from './memory.ts';
@@ -38,6 +39,11 @@ export interface Signs {
   readonly against: number;
   /** How telling the weakest is on which the nearest other account's look-alikes lie apart; 1 where there is none. */
   readonly others: number;
+  /** The same by how far separators are beyond chance, {@link MOST_BEYOND} where there is none. */
+  readonly againstBeyond: number;
+  readonly othersBeyond: number;
+  /** How far beyond chance that is which sets other accounts' look-alikes apart, weighed by what they would say. */
+  readonly meanBeyond: number;
   /** How many separators there are, and how many accounts the look-alikes went to. */
   readonly separators: number;
   readonly accounts: number;
@@ -103,7 +109,7 @@ export type OuterSigns = Pick<
 export function signsOf(
   { line, day, size }: Asked,
   candidate: Candidate,
-  { heard, likenesses, plainWeights, apart, isNumberShared }: Witnesses,
+  { heard, likenesses, plainWeights, apart, beyond, isNumberShared }: Witnesses,
   { account, ...outer }: OuterSigns & { readonly account: number },
 ): Signs {
   const { table, separators } = heard;
@@ -120,6 +126,9 @@ export function signsOf(
   let isSameBank = false;
   let against = 1;
   let others = 1;
+  let againstBeyond = MOST_BEYOND;
+  let othersBeyond = MOST_BEYOND;
+  let beyondAll = 0;
   let otherApart = FARTHEST;
   let plain = 0;
   let plainAll = 0;
@@ -142,6 +151,8 @@ export function signsOf(
     if (table[row + ACCOUNT] !== account) {
       run = 0;
       others = Math.min(others, apart[at] ?? 0);
+      othersBeyond = Math.min(othersBeyond, beyond[at] ?? 0);
+      beyondAll += weight * (beyond[at] ?? 0);
       otherApart = Math.min(otherApart, away);
       elsewhereLikeness = Math.max(elsewhereLikeness, likeness);
       if (amount === line.amount) otherSameAmount += 1;
@@ -154,6 +165,7 @@ export function signsOf(
     if (amount === line.amount) sameAmount += 1;
     if (isNumberShared[at] === 1) numberShared = 1;
     against = Math.min(against, apart[at] ?? 0);
+    againstBeyond = Math.min(againstBeyond, beyond[at] ?? 0);
     const month = Math.floor((table[row + DAY] ?? 0) / MONTH);
     if (month !== monthBefore) months += 1;
     monthBefore = month;
@@ -185,6 +197,9 @@ export function signsOf(
     plain: plainAll === 0 ? 0 : plain / plainAll,
     against,
     others,
+    againstBeyond,
+    othersBeyond,
+    meanBeyond: plainAll > plain ? beyondAll / (plainAll - plain) : MOST_BEYOND,
     separators: separators.length,
     accounts: outer.accounts,
     months,

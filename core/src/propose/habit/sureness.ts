@@ -59,6 +59,9 @@ export const readings = {
   alongside: ({ alongside }) => alongside,
   alongsideAgreed: ({ alongside, alongsideFirst }) => (alongsideFirst + 0.5) / (alongside + 1),
   switches: ({ switches, alongside }) => switches / Math.max(1, alongside),
+  againstBeyond: ({ againstBeyond }) => againstBeyond,
+  othersBeyond: ({ othersBeyond }) => othersBeyond,
+  meanBeyond: ({ meanBeyond }) => meanBeyond,
 } as const satisfies Readonly<Record<string, (signs: Signs) => number>>;
 
 export type Reading = keyof typeof readings;

@@ -31,6 +31,8 @@ export interface Weights {
   readonly plainWeights: Float64Array;
   /** For each, how telling the strongest separator is on whose other side it lies; 0 where it lies on none. */
   readonly apart: Float64Array;
+  /** For each, how far the one of these is beyond chance that is farthest. */
+  readonly beyond: Float64Array;
   /** For each, whether it shares a number with the line that is hardly shared by chance. */
   readonly isNumberShared: Uint8Array;
 }
@@ -59,6 +61,7 @@ export function roomForWeights(): Weights {
     weights: new Float64Array(MOST_HEARD),
     plainWeights: new Float64Array(MOST_HEARD),
     apart: new Float64Array(MOST_HEARD),
+    beyond: new Float64Array(MOST_HEARD),
     isNumberShared: new Uint8Array(MOST_HEARD),
   };
 }
@@ -111,10 +114,11 @@ export function weigh(
 ): Witnesses {
   const { line, day, size } = asked;
   const { separators, otherSide, table } = heard;
-  const { weights, plainWeights, apart: apartBy, isNumberShared } = room;
+  const { weights, plainWeights, apart: apartBy, beyond: beyondBy, isNumberShared } = room;
   const count = heard.examples.length;
-  const ours = sidesOf(separators, asked.aspects);
-  const telling = tellingSides(heard, ours);
+  const shown = heard.cutWords?.madeWhole(asked.aspects) ?? asked.aspects;
+  const ours = sidesOf(separators, shown);
+  const telling = tellingSides(heard, ours) & ~openSides(heard, shown);
   const sharedNumber = shareNumbers(asked, heard, numbers, isNumberShared);
   const bank = heard.bankIds.indexOf(line.bankAccountId);
   const isOut = line.amount < 0;
@@ -137,6 +141,7 @@ export function weigh(
     plainWeights[at] = weight;
     if (sharedNumber !== null && isNumberShared[at] === 0) weight *= OTHER_NUMBER;
     let apart = 0;
+    let beyond = 0;
     for (
       let other = ((table[row + SIDES] ?? 0) ^ ours) & telling;
       other !== 0;
@@ -145,8 +150,10 @@ export function weigh(
       const place = 31 - Math.clz32(other & -other);
       weight *= otherSide[place] ?? 1;
       apart = Math.max(apart, separators[place]?.gain ?? 0);
+      beyond = Math.max(beyond, separators[place]?.beyond ?? 0);
     }
     apartBy[at] = apart;
+    beyondBy[at] = beyond;
     weights[at] = weight;
   }
   lessenOdd(heard, weights, day);
@@ -157,6 +164,7 @@ export function weigh(
     weights,
     plainWeights,
     apart: apartBy,
+    beyond: beyondBy,
     isNumberShared,
     sharedNumber,
     sides: ours,
@@ -167,6 +175,17 @@ export function weigh(
 function tellingSides({ separators, numberSides }: Heard, ours: number): number {
   const all = (1 << separators.length) - 1;
   return (ours & numberSides) === 0 ? all & ~numberSides : all;
+}
+
+/** The separators that say nothing of a line, as its last word is cut off and may be theirs or another's. */
+function openSides({ cutWords, separators }: Heard, shown: Aspects): number {
+  const maybe = cutWords?.maybe(shown) ?? [];
+  let open = 0;
+  for (let place = 0; maybe.length > 0 && place < separators.length; place += 1) {
+    const separator = separators[place];
+    if (separator?.kind === 'word' && maybe.includes(separator.word)) open |= 1 << place;
+  }
+  return open;
 }
 
 /** Marks the decided lines that share a number with a line. @returns the first that is shared */

@@ -317,7 +317,7 @@ describe('conditions made from lines', () => {
 
   it('get what separates the accounts of a payee', () => {
     const takes = takesFor(lines('TIDEMARK FRT'), isCommon);
-    const word = { kind: 'word', word: 'IMPORT', gain: 0.9 } as const;
+    const word = { kind: 'word', word: 'IMPORT' } as const;
     expect(narrowed(takes, word, true, []).conditions).toEqual([
       said('tidemark frt'),
       said('import'),
@@ -325,16 +325,16 @@ describe('conditions made from lines', () => {
     expect(narrowed(takes, word, false, []).conditions[1]).toEqual(
       said('import', { test: 'hasNot' }),
     );
-    const amount = { kind: 'amount', limit: 5_000, gain: 0.9 } as const;
+    const amount = { kind: 'amount', limit: 5_000 } as const;
     expect(narrowed(takes, amount, false, []).conditions[1]).toEqual({
       kind: 'amount',
       from: 5_001,
       to: null,
     });
-    const day = { kind: 'day', limit: 5, gain: 0.9 } as const;
+    const day = { kind: 'day', limit: 5 } as const;
     expect(narrowed(takes, day, false, []).conditions[1]).toEqual({ kind: 'day', from: 6, to: 31 });
     expect(narrowed(takes, day, true, []).conditions[1]).toEqual({ kind: 'day', from: 1, to: 5 });
-    const bank = { kind: 'bankAccount', bankAccountId: 'card', gain: 0.9 } as const;
+    const bank = { kind: 'bankAccount', bankAccountId: 'card' } as const;
     expect(narrowed(takes, bank, false, ['everyday']).bankAccountIds).toEqual(['everyday']);
     const either = takesFor(lines('LINNETPOST', 'LINNET POST'), isCommon);
     expect(narrowed(either, word, true, []).conditions[0]).toMatchObject({

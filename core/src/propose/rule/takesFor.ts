@@ -1,5 +1,5 @@
 import { wordingFeatures } from '../habit/features.ts';
-import type { Separator } from '../habit/separators.ts';
+import type { Difference } from '../habit/separators.ts';
 import type { Condition, RuleTakes } from './rule.ts';
 import { type RuleLine, rawText } from './ruleLine.ts';
 
@@ -80,7 +80,7 @@ function stablePhrases(
  */
 export function narrowed(
   takes: RuleTakes,
-  separator: Separator,
+  separator: Difference,
   isInside: boolean,
   otherBanks: readonly string[],
 ): RuleTakes {

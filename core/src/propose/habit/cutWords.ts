@@ -1,0 +1,71 @@
+import type { Aspects } from './separators.ts';
+import { raise } from './wordings.ts';
+
+/** What words at the end of a payee's wordings are that the bank has cut off: beginnings of words that stand whole in others. */
+export interface CutWords {
+  /** What a line shows, with its last word whole where only one can be meant. */
+  readonly madeWhole: <Own extends Aspects>(aspects: Own) => Own;
+  /** The words that a line's last may be the beginning of, where these are several; else none. */
+  readonly maybe: (aspects: Aspects) => readonly string[];
+}
+
+const NONE: readonly string[] = [];
+/** What stands so often is no misspelling. */
+const OFTEN = 2;
+
+/** Learns from what decided lines of one payee show. */
+export function cutWordsOf(all: readonly Aspects[]): CutWords {
+  const times = new Map<string, number>();
+  const timesLast = new Map<string, number>();
+  for (const [words, lines] of countLists(all)) {
+    for (const word of words) raise(times, word, lines);
+    const last = words.at(-1);
+    if (last !== undefined) raise(timesLast, last, lines);
+  }
+  const often: string[] = [];
+  for (const [word, count] of times) if (count >= OFTEN) often.push(word);
+  often.sort();
+  /** The words that a line's last begins. A payee's only word is a name, which is for likeness to compare. */
+  const begunBy = ({ words }: Aspects): readonly string[] => {
+    const last = words.length < 2 ? undefined : words.at(-1);
+    // What stands elsewhere than at the end is a word by itself.
+    if (last === undefined || times.get(last) !== timesLast.get(last)) return NONE;
+    return longerThan(last, often);
+  };
+  return {
+    madeWhole(aspects) {
+      const [only, ...others] = begunBy(aspects);
+      if (only === undefined || others.length > 0) return aspects;
+      return { ...aspects, words: [...aspects.words.slice(0, -1), only] };
+    },
+    maybe(aspects) {
+      const found = begunBy(aspects);
+      return found.length > 1 ? found : NONE;
+    },
+  };
+}
+
+/** How many lines have each list of words: those of one wording have the same. */
+function countLists(all: readonly Aspects[]): ReadonlyMap<readonly string[], number> {
+  const lists = new Map<readonly string[], number>();
+  for (const { words } of all) raise(lists, words, 1);
+  return lists;
+}
+
+/** Of some words in their order those that a shorter one begins; of one that begins another only the other. */
+function longerThan(word: string, sorted: readonly string[]): readonly string[] {
+  let from = 0;
+  let to = sorted.length;
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if ((sorted[middle] ?? '') <= word) from = middle + 1;
+    else to = middle;
+  }
+  if (!sorted[from]?.startsWith(word)) return NONE;
+  const longer: string[] = [];
+  for (let at = from; sorted[at]?.startsWith(word); at += 1) {
+    const each = sorted[at] ?? '';
+    if (!sorted[at + 1]?.startsWith(each)) longer.push(each);
+  }
+  return longer;
+}
