@@ -99,9 +99,9 @@ export type Doubt =
   | { readonly kind: 'accountOff'; readonly accountId: AccountId }
   /** The books demand more of a coding than is proposed. */
   | { readonly kind: 'incomplete'; readonly missing: readonly MissableField[] }
-  /** What the rule proposed was changed by hand on most of its newest lines. */
   /** So many lines were coded otherwise by hand when the rule was saved; it is trusted after so many more. */
   | { readonly kind: 'ruleAgainstHand'; readonly times: number; readonly needed: number }
+  /** What the rule proposed was changed by hand on most of its newest lines. */
   | { readonly kind: 'ruleOverruled'; readonly kept: number; readonly of: number }
   /** The parts of the rule do not fit the line. */
   | { readonly kind: 'ruleStopped'; readonly why: string }
