@@ -53,8 +53,8 @@ export function differenceWords(difference: PairDifference, currency: string): s
   switch (difference.kind) {
     case 'date': {
       const { days } = difference;
-      const size = Math.abs(days);
-      return `${counted(size, 'day', 'days')} ${days > 0 ? 'before' : 'after'}`;
+      const size = counted(Math.abs(days), 'day', 'days');
+      return days > 0 ? t`${size} before` : t`${size} after`;
     }
     case 'payee':
       return t`another payee`;
