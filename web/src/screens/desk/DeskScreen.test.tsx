@@ -2,6 +2,7 @@ import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { UserEvent } from '@testing-library/user-event';
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { Stack } from '@zubrell/contract/desk';
+import { messageOf } from '@zubrell/core/errors';
 import { Toaster } from 'sonner';
 import { expect, it, vi } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -10,6 +11,7 @@ import { testBooks } from '../../testing/testBooks.ts';
 import { testLine, testSheet, testStack } from '../../testing/testLines.ts';
 import { testProof } from '../../testing/testProof.ts';
 import { DeskScreen } from './DeskScreen.tsx';
+import { emptyCoding } from './rows.ts';
 
 setRoomForRows();
 
@@ -340,4 +342,29 @@ it('shows the answer that came back on its stack, and why it waits', async () =>
     within(rowOf('Tidemark Freight')).getByText('answered: “two crates of mugs”'),
   ).toBeTruthy();
   expect(screen.getByText('The answer: “two crates of mugs”')).toBeTruthy();
+});
+
+it('posts nothing of a stack in which lines are coded on their own, where it can’t be told which', async () => {
+  const mixed = { ...freight, draftCount: 1, draft: null };
+  let isReachable = false;
+  const { user, sent } = await shown({
+    'GET /stacks': () => ({ stacks: [mixed, stalls], seenStep: 41 }),
+    'GET /stack-lines': () =>
+      isReachable
+        ? {
+            lines: [
+              ...ofFreight.slice(0, 2),
+              testLine('3', { draft: { ...emptyCoding, accountId: '5000' } }),
+            ],
+          }
+        : problem('INTERNAL'),
+  });
+  const posted = () => sent.find(({ path }) => path === '/lines/post')?.body;
+  await user.keyboard('{Enter}');
+  await screen.findByText(messageOf('INTERNAL', {}));
+  expect(posted()).toBeUndefined();
+  expect(hasRow('Tidemark Freight')).toBe(true);
+  isReachable = true;
+  await user.keyboard('{Enter}');
+  await waitFor(() => expect(posted()).toMatchObject({ target: { lineIds: ['1', '2'] } }));
 });

@@ -25,6 +25,7 @@ import {
 } from './rows.ts';
 import { useDeskScope } from './useDeskScope.ts';
 import { useSeenStep } from './useSeenStep.ts';
+import { useStackLines } from './useStackLines.ts';
 
 /** How a row is kept out of the books. */
 export interface ExcludeOptions {
@@ -103,7 +104,7 @@ export function useMakeDeskActions(): DeskActions {
   const [sendSuspend] = questionsApi.useSuspendLinesMutation();
   const [sendBothReal] = linesApi.useConfirmBothRealMutation();
   const [sendReopen] = linesApi.useReopenLinesMutation();
-  const [fetchLines] = linesApi.useLazyStackLinesQuery();
+  const linesOfStack = useStackLines();
   const seenStep = useSeenStep();
   const openLane = lane === 'decided' ? 'blank' : lane;
 
@@ -111,8 +112,11 @@ export function useMakeDeskActions(): DeskActions {
   const insteadOf = (row: DeskRow) =>
     row.id in newLines ? null : proposedInstead(row, codingOf(row));
 
-  /** The lines a row stands for; of a stack, those that were not coded on their own. */
-  async function targetOf(row: DeskRow): Promise<Target> {
+  /**
+   * The lines a row stands for; of a stack, those that were not coded on their own. Null where it can't be told
+   * which these are: then nothing is done, rather than something with lines that somebody coded otherwise.
+   */
+  async function targetOf(row: DeskRow): Promise<Target | null> {
     if (row.kind === 'line') return { lineIds: [row.id] };
     if (row.kind === 'ticked') return { lineIds: [...row.lineIds] };
     if (row.kind === 'lane') return { lane: openLane, scope };
@@ -122,14 +126,15 @@ export function useMakeDeskActions(): DeskActions {
     const whole: Target = { stack: named, lane: openLane, scope };
     const isMixed = stack.draftCount > 0 && stack.draft === null;
     if (!isMixed && !Object.keys(edits).some((id) => id in versions)) return whole;
-    const { data } = await fetchLines({ booksId, ...scope, lane: openLane, ...named });
+    const lines = await linesOfStack(stack, false);
+    if (lines === null) return null;
     const coding = codingOf(row);
-    const alike = data?.lines.filter((line) => {
+    const alike = lines.filter((line) => {
       const own = edits[line.id] ?? line.draft;
       const isFromStack = own !== null && stack.draft !== null && isSameCoding(own, stack.draft);
       return own === null || isFromStack || isSameCoding(own, coding);
     });
-    return alike && alike.length > 0 ? { lineIds: alike.map((line) => line.id) } : whole;
+    return alike.length > 0 ? { lineIds: alike.map((line) => line.id) } : whole;
   }
 
   /** Tells what came of a command on a row, and lets go what was decided. */
@@ -168,17 +173,18 @@ export function useMakeDeskActions(): DeskActions {
 
   /** Keeps what was typed on a stack's head with its lines, so that it is there again as a line's draft is. */
   async function keepOnStack(
-    { id, stack: { grouping: by, key, direction, draft } }: Extract<DeskRow, { kind: 'stack' }>,
+    { id, stack }: Extract<DeskRow, { kind: 'stack' }>,
     coding: DraftCoding,
     typed: DraftCoding,
   ): Promise<void> {
     if (lane === 'decided') return;
-    const before = id in edits ? typed : draft;
+    const { grouping: by, key, direction } = stack;
+    const before = id in edits ? typed : stack.draft;
     const named = { grouping: by, key, direction };
     const answer = await saveStackDraft({ booksId, stack: named, lane, scope, coding, before });
     if (answer.error) toast.error(shownProblem(answer.error).message);
     // The lines that are shown have newer drafts now.
-    else if (openStack === id) await fetchLines({ booksId, ...scope, lane, ...named });
+    else if (openStack === id) await linesOfStack(stack, false);
   }
 
   return {
@@ -198,6 +204,7 @@ export function useMakeDeskActions(): DeskActions {
       const instead = insteadOf(row);
       if (instead !== null) {
         const target = await targetOf(row);
+        if (target === null) return false;
         const answer =
           instead.kind === 'pair'
             ? sendPairs({ booksId, target, seenStep })
@@ -218,6 +225,7 @@ export function useMakeDeskActions(): DeskActions {
         return false;
       }
       const target = await targetOf(row);
+      if (target === null) return false;
       const answer = sendPost({
         booksId,
         target,
@@ -236,28 +244,30 @@ export function useMakeDeskActions(): DeskActions {
         const lines = [{ id: row.id, amount, currency: currencyOf(bankAccountId), stack }];
         dispatch(linesTicked({ lines, isOn }));
       } else if (row.kind === 'stack' && lane !== 'decided') {
-        const { grouping, key, direction } = row.stack;
-        const named = { grouping, key, direction };
-        const { data } = await fetchLines({ booksId, ...scope, lane, ...named }, true);
-        const lines = (data?.lines ?? []).map(({ id, amount, bankAccountId }) => ({
+        const lines = await linesOfStack(row.stack, true);
+        if (lines === null) return;
+        const toTick = lines.map(({ id, amount, bankAccountId }) => ({
           id,
           amount,
           currency: currencyOf(bankAccountId),
           stack: row.id,
         }));
-        dispatch(linesTicked({ lines, isOn }));
+        dispatch(linesTicked({ lines: toTick, isOn }));
       }
     },
     moveTo: async (row, bankAccountId) => {
       const target = await targetOf(row);
+      if (target === null) return false;
       return settle(row, await sendMove({ booksId, target, bankAccountId, seenStep }));
     },
     ask: async (row, askedOf, words) => {
       const target = await targetOf(row);
+      if (target === null) return false;
       return settle(row, await sendAsk({ booksId, target, askedOf, words, seenStep }));
     },
     suspend: async (row) => {
       const target = await targetOf(row);
+      if (target === null) return false;
       return settle(row, await sendSuspend({ booksId, target, seenStep }));
     },
     confirmBothReal: async (row) => {
@@ -269,9 +279,10 @@ export function useMakeDeskActions(): DeskActions {
     exclude: async (row, reason, options = {}) => {
       const { as = 'excluded', lineId, originalId, correctionId } = options;
       const only = lineId ?? (row.kind === 'line' ? row.id : null);
-      const target: Target = only
+      const target: Target | null = only
         ? { lineIds: [only, ...(correctionId ? [correctionId] : [])] }
         : await targetOf(row);
+      if (target === null) return false;
       const originals = only && originalId ? { originals: { [only]: originalId } } : {};
       return settle(
         row,
