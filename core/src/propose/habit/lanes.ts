@@ -4,7 +4,7 @@ import type { Prediction } from './predict.ts';
  * A habit at least this sure is Ready. Of what is, more than 99 of 100 are right, as most are much surer
  * (`npm run bench -- accuracy`; docs/decisions/0014).
  */
-export const READY_FROM = 0.875;
+export const READY_FROM = 0.87;
 
 /** A habit less sure than this proposes nothing, unless the payee is beyond doubt. */
 const BLANK_BELOW = 0.3;
