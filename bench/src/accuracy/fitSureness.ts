@@ -66,6 +66,7 @@ export async function fitSureness(): Promise<string> {
   writeFileSync(
     file,
     [
+      '// biome-ignore-all lint/suspicious/noApproximativeNumericConstant: fitted numbers are what they are',
       "import type { Trees } from './sureness.ts';",
       '',
       '// Written by `npm run bench -- fitSureness`; format it after.',

@@ -5,7 +5,7 @@ export const MOST_BEYOND = 30;
 
 /**
  * How far uncertainty that something takes away is beyond what chance would, were it to tell nothing of the account:
- * the natural logarithm of how improbable as much is, for the best of so many that were tried. Twice the nats are
+ * minus the natural logarithm of the probability of as much, for the best of so many that were tried. Twice the nats are
  * distributed like chi-square with one degree of freedom less than accounts (Wilks), whose tail is taken from a
  * normal distribution (Wilson and Hilferty).
  *
@@ -25,7 +25,7 @@ export function withoutChance(gain: number, beyond: number): number {
   return gain / (1 + OF_CHANCE * Math.exp(-beyond));
 }
 
-/** How improbable it is that a normal deviate exceeds `z`, as a natural logarithm; below the mean it is a half. */
+/** Minus the natural logarithm of the probability that a normal deviate exceeds `z`, which is taken as a half below 0. */
 function minusLogTail(z: number): number {
   if (z < 0) return Math.LN2;
   // Mills' ratio between its bounds (Birnbaum, Sampford); within a twentieth of a nat.

@@ -9,7 +9,14 @@ const shown = (text: string) => ({
   monthDay: 3,
   weekday: 1,
 });
-const learned = (...texts: readonly string[]): CutWords => cutWordsOf(texts.map(shown));
+/** Learns from lines; an account stands behind an arrow, where it isn't the usual one. */
+const learned = (...lines: readonly string[]): CutWords =>
+  cutWordsOf(
+    lines.map((line) => {
+      const [text = '', accountId = 'freight'] = line.split(' → ');
+      return { ...shown(text), accountId };
+    }),
+  );
 const whole = (cut: CutWords, text: string) => cut.madeWhole(shown(text)).words.join(' ');
 
 describe('a word that is cut off at the end', () => {
@@ -48,6 +55,21 @@ describe('a word that is cut off at the end', () => {
   it('is a word by itself where it stands elsewhere than at the end', () => {
     const tins = learned('SHOP TIN LYNMO', 'SHOP TINWARE', 'SHOP TINWARE', 'SHOP TIN');
     expect(whole(tins, 'SHOP TIN')).toBe('SHOP TIN');
+  });
+
+  it('is a word by itself where it went elsewhere', () => {
+    const both = ['COUNCIL TAX → rates', 'COUNCIL TAXI → travel'];
+    const council = learned(...both, ...both);
+    expect(whole(council, 'COUNCIL TAX')).toBe('COUNCIL TAX');
+    expect(council.maybe(shown('COUNCIL TA'))).toEqual(['TAX', 'TAXI']);
+  });
+
+  it('is of several the one that went where it did', () => {
+    const both = ['SHOP TIMBER → wood', 'SHOP TIMETABLE → print'];
+    const shop = learned(...both, ...both, 'SHOP TIM → print');
+    expect(whole(shop, 'SHOP TIM')).toBe('SHOP TIMETABLE');
+    expect(shop.maybe(shown('SHOP TIME'))).toEqual([]);
+    expect(shop.maybe(shown('SHOP TI'))).toEqual(['TIMBER', 'TIMETABLE']);
   });
 
   it('is not made one that was written but once', () => {

@@ -74,6 +74,15 @@ describe('what tells accounts of one payee apart', () => {
     ...Array.from({ length: 6 }, () => [first, second]).flat(),
   ];
 
+  it('is a word, also where another begins like it', () => {
+    const past = both(
+      ['TIDEMARK FREIGHT PARK', -4_850, 'travel'],
+      ['TIDEMARK FREIGHT PARKING', -4_850, 'freight'],
+    );
+    expect(accountOf(past, 'TIDEMARK FREIGHT PARK')).toBe('travel');
+    expect(accountOf(past, 'TIDEMARK FREIGHT PARKING')).toBe('freight');
+  });
+
   it('is a word, also where it is cut off', () => {
     const each: readonly Past[] = [
       ['TIDEMARK FREIGHT EXPORT', -4_850, 'freight'],
