@@ -10,7 +10,7 @@ import { runBusiness } from './runBusiness.ts';
 
 /** Months up to this one have too little behind them. */
 const FIRST_MONTH = 1;
-const SEEDS = [10, 11];
+const SEEDS = sized([10, 11], [10]);
 const TREES = sized(140, 5);
 /** Lines that were not made by a generator of ours count so much more. */
 const KEPT_WEIGHT = 7;
