@@ -105,7 +105,7 @@ export const errors = {
   ],
   FILE_OTHER_BALANCE: [
     409,
-    'With this file the account would stand at {here} on {date}, but the file states {stated}: {difference} is missing or too much. Confirm it if you know why. Nothing was imported.',
+    'With this file the account would stand at {here} on {date}, but by the file’s balances at {stated}: {difference} is missing or too much. Confirm it if you know why. Nothing was imported.',
   ],
   FILE_GAP: [
     409,

@@ -90,7 +90,11 @@ export function PreviewFactsPanel({
       )}
       {mismatch && bankAccount && (
         <Consent isGiven={consents.balance} onChange={(balance) => onConsent({ balance })}>
-          {t`With this file ${bankAccount.name} would stand at ${amount(mismatch.wouldBe)} on ${showDate(mismatch.stated.date)}, but the file states ${amount(mismatch.stated.amount)}: ${amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained. Lines may be missing before it, or it is of another account. Import it anyway.`}
+          {t`With this file ${bankAccount.name} would stand at ${amount(mismatch.wouldBe)} on ${showDate(mismatch.stated.date)}.`}{' '}
+          {(statement.gap ?? 0) !== 0
+            ? t`From the file’s opening balance, the lines that were read lead to ${amount(mismatch.stated.amount)}.`
+            : t`The file states ${amount(mismatch.stated.amount)}.`}{' '}
+          {t`${amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained: lines may be missing before it, or it is of another account. Import it anyway.`}
         </Consent>
       )}
       <section>
