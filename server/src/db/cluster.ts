@@ -31,8 +31,8 @@ export interface DatabaseUrls {
 
 /** A PostgreSQL cluster of our own, listening on loopback. */
 export interface Cluster {
-  /** Makes sure the named database is there. */
-  ensureDatabase(name: string): Promise<DatabaseUrls>;
+  /** Makes sure the named database is there, an empty one or a copy of a template that nobody uses. */
+  ensureDatabase(name: string, template?: string): Promise<DatabaseUrls>;
   dropDatabase(name: string): Promise<void>;
   /** The named database as somebody who may do everything: for backups. */
   administrator(name: string): string;
@@ -87,7 +87,7 @@ export async function openCluster(options: ClusterOptions): Promise<Cluster> {
     }
   }
 
-  async function ensureDatabase(name: string): Promise<DatabaseUrls> {
+  async function ensureDatabase(name: string, template = 'template1'): Promise<DatabaseUrls> {
     await asSuperuser(async (client) => {
       for (const role of [ownerRole, runtimeRole]) {
         const found = await client.query('SELECT FROM pg_roles WHERE rolname = $1', [role]);
@@ -98,7 +98,8 @@ export async function openCluster(options: ClusterOptions): Promise<Cluster> {
       }
       const found = await client.query('SELECT FROM pg_database WHERE datname = $1', [name]);
       if (found.rowCount === 0) {
-        await client.query(`CREATE DATABASE ${pg.escapeIdentifier(name)} OWNER ${ownerRole}`);
+        const [own, from] = [name, template].map(pg.escapeIdentifier);
+        await client.query(`CREATE DATABASE ${own} OWNER ${ownerRole} TEMPLATE ${from}`);
       }
     });
     return { owner: url(ownerRole, name), runtime: url(runtimeRole, name) };

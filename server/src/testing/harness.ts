@@ -11,13 +11,16 @@ import {
 declare module 'vitest' {
   interface ProvidedContext {
     testDataFolder: string;
+    /** A migrated, empty database that others are copied from. */
+    testTemplate: string;
   }
 }
 
 /** Makes a migrated, empty database of the tests' cluster. */
 export async function makeTestDatabase(): Promise<TestDatabase> {
   const dataFolder = inject('testDataFolder');
-  return makeDatabaseIn(await openCluster({ dataFolder, isThrowaway: true }));
+  const cluster = await openCluster({ dataFolder, isThrowaway: true });
+  return makeDatabaseIn(cluster, inject('testTemplate'));
 }
 
 /** Starts a server with its worker on a new database. */

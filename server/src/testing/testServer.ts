@@ -34,17 +34,25 @@ export interface TestDatabase {
   drop(): Promise<void>;
 }
 
-/** Makes a migrated, empty database in a cluster, used through the runtime role. */
-export async function makeDatabaseIn(cluster: Cluster): Promise<TestDatabase> {
-  const made = await databaseIn(cluster, `test_${randomUUID().slice(0, 8)}`);
-  await migrate(made.urls);
+/**
+ * Makes a migrated, empty database in a cluster, used through the runtime role.
+ *
+ * @param template a migrated one that it is copied from, which is quicker
+ */
+export async function makeDatabaseIn(cluster: Cluster, template?: string): Promise<TestDatabase> {
+  const made = await databaseIn(cluster, `test_${randomUUID().slice(0, 8)}`, template);
+  if (template === undefined) await migrate(made.urls);
   await keepDay(made.urls, testToday);
   return made;
 }
 
-/** A database of a cluster as it is; an empty one where there is none by that name. */
-export async function databaseIn(cluster: Cluster, name: string): Promise<TestDatabase> {
-  const urls = await cluster.ensureDatabase(name);
+/** A database of a cluster as it is; where there is none by that name, an empty one or a copy of a template. */
+export async function databaseIn(
+  cluster: Cluster,
+  name: string,
+  template?: string,
+): Promise<TestDatabase> {
+  const urls = await cluster.ensureDatabase(name, template);
   const services: Services = {
     ...openDatabases(urls.runtime, 8),
     clock: clockFixedAt(testToday),
