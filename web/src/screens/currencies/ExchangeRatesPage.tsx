@@ -76,7 +76,7 @@ export function ExchangeRatesPage() {
         {mayChange && (
           <span className="ways">
             <Button variant="plain" onClick={() => setIsImporting(true)}>
-              {t`From a file`}
+              {t`Import rates`}
             </Button>
           </span>
         )}

@@ -145,7 +145,12 @@ export function Preview({
 function headline(summary: FileSummary): string {
   const rows = summary.statements.reduce((sum, { lines }) => sum + lines.count, 0);
   const announced = summary.statements.reduce((sum, each) => sum + each.announcedCount, 0);
-  const read = t`${FORMATS[summary.format]}, ${countLines(rows)}, read in ${(summary.milliseconds / 1000).toFixed(1)} s. Nothing imported yet.`;
+  const what = [FORMATS[summary.format], countLines(rows)].join(', ');
+  const seconds = (summary.milliseconds / 1000).toFixed(1);
+  const read =
+    seconds === '0.0'
+      ? t`${what}. Nothing imported yet.`
+      : t`${what}, read in ${seconds} s. Nothing imported yet.`;
   return announced === 0
     ? read
     : t`${read} ${announced} only announced, left until they are booked.`;

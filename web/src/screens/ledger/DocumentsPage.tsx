@@ -74,7 +74,7 @@ function DocumentsPage({ side }: { readonly side: DocumentSide }) {
         />
         <span className="ways">
           <Button variant="plain" onClick={() => setOpen('file')}>
-            {t`From a file`}
+            {isBills ? t`Import bills` : t`Import invoices`}
           </Button>
           <Button variant="main" onClick={() => setOpen('document')}>
             {isBills ? t`New bill` : t`New invoice`}

@@ -50,7 +50,7 @@ export function EntriesPage() {
         />
         <span className="ways">
           <Button variant="plain" onClick={() => setOpen('file')}>
-            {t`From a file`}
+            {t`Import entries`}
           </Button>
           <Button variant="main" onClick={() => setOpen('entry')}>
             {t`New entry`}

@@ -54,6 +54,6 @@ describe('the ledger', () => {
     open('ledger', testBooks({ role: 'bookkeeper', accountsMadeBy: 'owner' }));
     await screen.findByText('Choose an account');
     expect(screen.queryByRole('button', { name: 'New account' })).toBeNull();
-    expect(screen.queryByRole('button', { name: 'From a file' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Import accounts' })).toBeNull();
   });
 });

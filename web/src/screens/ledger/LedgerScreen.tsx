@@ -51,7 +51,7 @@ export function LedgerScreen() {
           </Button>
           {mayMakeAccounts(setup) && (
             <Button variant="plain" onClick={() => setIsImporting(true)}>
-              {t`From a file`}
+              {t`Import accounts`}
             </Button>
           )}
           <Button variant="plain" onClick={() => setMaking('bankAccount')}>

@@ -44,7 +44,7 @@ const xml = (text: string, name = 'bill.xml') => new File([text], name, { type: 
 
 async function dropped(file: File, more: object = {}) {
   const shown = renderInBooks(<BillsPage />, { setup: books, answers: { ...answers, ...more } });
-  await shown.user.click(await screen.findByRole('button', { name: 'From a file' }));
+  await shown.user.click(await screen.findByRole('button', { name: 'Import bills' }));
   await shown.user.upload(screen.getByLabelText('A CSV file'), file);
   return shown;
 }

@@ -65,3 +65,16 @@ it('changes the cycle to a day from 1 to 31', async () => {
     cycle: { kind: 'day', day: 15 },
   });
 });
+
+it('says how to begin where there is no bank account, and offers no month to close', async () => {
+  renderInBooks(<StatementsScreen />, { answers: { 'GET /statements': { accounts: [] } } });
+  const way = await screen.findByRole('link', { name: 'Import a file' });
+  expect(way.getAttribute('href')).toMatch(/\/intake$/);
+  expect(screen.queryByRole('link', { name: /^Close / })).toBeNull();
+});
+
+it('offers to close last month', async () => {
+  show(account());
+  const way = await screen.findByRole('link', { name: /^Close / });
+  expect(way.getAttribute('href')).toMatch(/\/close\/\d{4}-\d{2}$/);
+});

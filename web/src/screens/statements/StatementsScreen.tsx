@@ -28,11 +28,13 @@ export function StatementsScreen() {
   const { data, error } = statementsApi.useStatementsQuery(booksId);
   return (
     <main className="page statements">
-      <header className="list-head">
+      <header>
         <h1>{t`Statements`}</h1>
-        <Link className="btn btn-plain" to={`/books/${booksId}/close/${lastMonth}`}>
-          {t`Close ${formatMonth(lastMonth)}`}
-        </Link>
+        {data && data.accounts.length > 0 && (
+          <Link className="btn btn-plain" to={`/books/${booksId}/close/${lastMonth}`}>
+            {t`Close ${formatMonth(lastMonth)}`}
+          </Link>
+        )}
         <p className="quiet">
           {t`Each statement opens at the previous closing balance. Agreed statements lock their account up to their last day.`}
         </p>
@@ -41,7 +43,10 @@ export function StatementsScreen() {
       {!data && !error && <Waiting what={t`the statements`} />}
       {data?.accounts.length === 0 && (
         <EmptyState title={t`No bank accounts yet`}>
-          <p>{t`Make one under Ledger, or import a bank file under Intake.`}</p>
+          <p>{t`Import a bank file: its account is created with it. Or create one under Ledger.`}</p>
+          <Link className="btn btn-main" to={`/books/${booksId}/intake`}>
+            {t`Import a file`}
+          </Link>
         </EmptyState>
       )}
       {data?.accounts.map((account) => (
