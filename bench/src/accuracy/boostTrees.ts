@@ -1,5 +1,5 @@
 import type { Tree, Trees } from '@zubrell/core/propose/habit/sureness';
-import { dice } from '@zubrell/core/testing/dice';
+import { type Dice, dice } from '@zubrell/core/testing/dice';
 
 /** Readings with what turned out to be right. */
 export interface Sample {
@@ -20,6 +20,8 @@ const SAMPLES_SEEN = 0.5;
 const READINGS_SEEN = 0.6;
 /** Limits between bins are read from about so many samples. */
 const MOST_SORTED = 40_000;
+/** What one throw of the dice makes of chance, others don't: all are averaged. */
+const DICE = [7, 8, 9];
 
 /** Samples in the form that trees are grown from. */
 interface Grid {
@@ -34,24 +36,55 @@ interface Grid {
 
 /**
  * Fits trees of a fixed depth to log odds, one after the other, each to what those before leave (stochastic gradient
- * boosting with Newton leaves over binned readings).
+ * boosting with Newton leaves over binned readings); several times with other dice, averaged (bagging).
  *
- * @param rounds how many trees
+ * @param rounds how many trees each time
  * @returns the same trees for the same samples in the same order
  */
 export function boostTrees(samples: readonly Sample[], rounds: number): Trees {
-  const throws = dice(7);
-  const count = samples.length;
   const grid = gridOf(samples);
-  const weights = Float64Array.from(samples, ({ weight }) => weight);
-  const truths = Uint8Array.from(samples, ({ isRight }) => Number(isRight));
+  const facts: Facts = {
+    weights: Float64Array.from(samples, ({ weight }) => weight),
+    truths: Uint8Array.from(samples, ({ isRight }) => Number(isRight)),
+  };
+  const bias = biasOf(facts);
+  const trees = DICE.flatMap((die) => boost(grid, facts, { bias, rounds, throws: dice(die) }));
+  return {
+    bias: rounded(bias),
+    trees: trees.map(({ leaves, ...asked }) => ({
+      ...asked,
+      leaves: leaves.map((leaf) => rounded(leaf / DICE.length)),
+    })),
+  };
+}
+
+/** What is known of samples: how much each counts, and whether it was right. */
+interface Facts {
+  readonly weights: Float64Array;
+  readonly truths: Uint8Array;
+}
+
+/** The log odds that any of them is right. */
+function biasOf({ weights, truths }: Facts): number {
   let all = 0;
   let right = 0;
   for (const [at, weight] of weights.entries()) {
     all += weight;
     right += weight * (truths[at] ?? 0);
   }
-  const bias = Math.log(right / (all - right));
+  return Math.log(right / (all - right));
+}
+
+function boost(
+  grid: Grid,
+  { weights, truths }: Facts,
+  {
+    bias,
+    rounds,
+    throws,
+  }: { readonly bias: number; readonly rounds: number; readonly throws: Dice },
+): readonly Tree[] {
+  const count = weights.length;
   const odds = new Float64Array(count).fill(bias);
   const trees: Tree[] = [];
   const room = new Int32Array(count);
@@ -70,7 +103,7 @@ export function boostTrees(samples: readonly Sample[], rounds: number): Trees {
     trees.push(tree);
     addTo(odds, { grid, splits, leaves: tree.leaves });
   }
-  return { bias: rounded(bias), trees };
+  return trees;
 }
 
 function gridOf(samples: readonly Sample[]): Grid {
@@ -152,7 +185,7 @@ function growTree(
       slope += grid.slopes[at] ?? 0;
       curve += grid.curves[at] ?? 0;
     }
-    return rounded((SHRINK * slope) / (curve + RIDGE));
+    return (SHRINK * slope) / (curve + RIDGE);
   });
   const tree = {
     asks: splits.map(({ ask }) => ask),
@@ -284,4 +317,4 @@ function binOf(edges: readonly number[], value: number): number {
   return bin;
 }
 
-const rounded = (value: number) => Math.round(value * 1_000) / 1_000;
+const rounded = (value: number) => Math.round(value * 10_000) / 10_000;

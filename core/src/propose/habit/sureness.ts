@@ -78,11 +78,15 @@ export function readingsOf(signs: Signs): Float64Array {
 
 /** Trees one behind the other in tables, as most of their time would go into finding them. */
 interface Packed {
-  readonly asks: Uint8Array;
-  readonly limits: Float64Array;
+  /** For each reading, the limits that nodes have for it, each once and in their order. */
+  readonly limits: readonly Float64Array[];
+  /** Each inner node's reading, and in the lower 16 bits the place of its limit among these. */
+  readonly nodes: Int32Array;
   readonly leaves: Float64Array;
-  /** Inner nodes and leaves of each tree. */
+  /** Inner nodes of each tree. */
   readonly inner: number;
+  /** Room for what is read, as how many of its limits each reading reaches. */
+  readonly reached: Int32Array;
 }
 
 const packed = new WeakMap<Trees, Packed>();
@@ -90,11 +94,21 @@ const packed = new WeakMap<Trees, Packed>();
 function packOf(trees: Trees): Packed {
   const known = packed.get(trees);
   if (known) return known;
+  const ofReading = readingNames.map(() => new Set<number>());
+  for (const { asks, limits } of trees.trees) {
+    for (const [at, ask] of asks.entries()) ofReading[ask]?.add(limits[at] ?? 0);
+  }
+  const limitsOf = ofReading.map((limits) => Float64Array.from(limits).sort());
   const made: Packed = {
-    asks: Uint8Array.from(trees.trees.flatMap(({ asks }) => asks)),
-    limits: Float64Array.from(trees.trees.flatMap(({ limits }) => limits)),
+    limits: limitsOf,
+    nodes: Int32Array.from(
+      trees.trees.flatMap(({ asks, limits }) =>
+        asks.map((ask, at) => (ask << 16) | (limitsOf[ask]?.indexOf(limits[at] ?? 0) ?? 0)),
+      ),
+    ),
     leaves: Float64Array.from(trees.trees.flatMap(({ leaves }) => leaves)),
     inner: trees.trees[0]?.asks.length ?? 0,
+    reached: new Int32Array(limitsOf.length),
   };
   packed.set(trees, made);
   return made;
@@ -102,18 +116,36 @@ function packOf(trees: Trees): Packed {
 
 /** The log odds that trees, all of one depth, add up to. */
 export function treeOdds(trees: Trees, read: Float64Array): number {
-  const { asks, limits, leaves, inner } = packOf(trees);
+  const { limits, nodes, leaves, inner, reached } = packOf(trees);
+  for (let at = 0; at < reached.length; at += 1) {
+    reached[at] = countReached(limits[at] ?? NO_LIMITS, read[at] ?? 0);
+  }
   let odds = trees.bias;
   for (let tree = 0; tree < trees.trees.length; tree += 1) {
     const from = tree * inner;
     let at = 0;
     while (at < inner) {
-      const place = from + at;
-      at = 2 * at + ((read[asks[place] ?? 0] ?? 0) < (limits[place] ?? 0) ? 1 : 2);
+      const node = nodes[from + at] ?? 0;
+      // Without a branch, which no processor could guess: the sign is 1 where this limit is reached.
+      at = 2 * at + 1 + (((node & 0xffff) - (reached[node >> 16] ?? 0)) >>> 31);
     }
     odds += leaves[from + tree + at - inner] ?? 0;
   }
   return odds;
+}
+
+const NO_LIMITS = new Float64Array();
+
+/** How many of some limits in their order are not above a value. */
+function countReached(limits: Float64Array, value: number): number {
+  let from = 0;
+  let to = limits.length;
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if (value < (limits[middle] ?? 0)) to = middle;
+    else from = middle + 1;
+  }
+  return from;
 }
 
 /**
