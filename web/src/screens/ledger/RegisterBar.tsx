@@ -25,7 +25,7 @@ export function RegisterBar({
         type="search"
         className="form-control"
         aria-label={t`Search this account`}
-        placeholder={t`Wording, reference, number, payee or amount`}
+        placeholder={t`Text, number, payee or amount`}
         value={filter.search}
         onChange={({ target }) => onChange({ ...filter, search: target.value })}
       />
