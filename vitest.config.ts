@@ -4,7 +4,7 @@ import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** Test files that put something in a module's place: their modules can't be those of other files. */
-const mocking = ['core/src', 'web/src']
+const mocking = ['core/src', 'web/src', 'demo/src', 'cli/src', 'practice-bank/src']
   .flatMap((folder) => filesBelow(folder).map((file) => join(folder, file)))
   .filter((file) => /\.test\.tsx?$/.test(file))
   .filter((file) => readFileSync(file, 'utf8').includes('vi.mock('));

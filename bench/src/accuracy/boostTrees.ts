@@ -99,7 +99,7 @@ function boost(
       grid.curves[at] = (weights[at] ?? 0) * said * (1 - said);
     }
     const asked = grid.edges.flatMap((_, at) => (throws.chance(READINGS_SEEN) ? at : []));
-    const { tree, splits } = growTree(grid, room.slice(0, seen), asked);
+    const { tree, splits } = growTree(grid, room.subarray(0, seen), asked);
     trees.push(tree);
     addTo(odds, { grid, splits, leaves: tree.leaves });
   }

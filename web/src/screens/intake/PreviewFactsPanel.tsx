@@ -94,7 +94,7 @@ export function PreviewFactsPanel({
           {(statement.gap ?? 0) !== 0
             ? t`From the file’s opening balance, the lines that were read lead to ${amount(mismatch.stated.amount)}.`
             : t`The file states ${amount(mismatch.stated.amount)}.`}{' '}
-          {t`${amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained: lines may be missing before it, or it is of another account. Import it anyway.`}
+          {t`${amount(mismatch.stated.amount - mismatch.wouldBe, { plus: true })} stays unexplained: lines may be missing before this file, or it is of another account. Import it anyway.`}
         </Consent>
       )}
       <section>
