@@ -207,20 +207,25 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
     await client.query('create unique index on made (n)');
     const accounts = `(select array_agg(id order by code) from accounts where books_id = $1 and type = 'expense')`;
     const payees = '(select array_agg(id order by name) from payees where books_id = $1)';
+    const taxCode = `(select id from tax_codes where books_id = $1 and name = '0 %')`;
     const writes: readonly string[] = [
       `insert into lines (books_id, id, bank_account_id, date, amount, description, plain, reference, position, stem, own_stem, is_own, last_step)
        select $1, line, '${bankAccountId}', date, amount, stem || ' REF ' || n, stem || ' REF #', 'R' || n, n, stem, stem, true, case when is_open then 1 else step end from made`,
       `insert into entries (books_id, id, date, kind, payee_id, step)
        select $1, entry, date, 'line', p.ids[1 + n % ${PAYEES}], step from made, ${payees} p(ids) where not is_open`,
-      `insert into legs (books_id, id, entry_id, position, account_id, shown_account_id, amount, role)
-       select $1, leg, entry, 0, '${bank.account_id}', '${bank.account_id}', amount, 'bank' from made where not is_open
+      `insert into legs (books_id, id, entry_id, position, account_id, shown_account_id, date, payee_id, amount, role,
+         tax_code_id, tax_side, taxable)
+       select $1, leg, entry, 0, '${bank.account_id}'::uuid, '${bank.account_id}'::uuid, date, p.ids[1 + n % ${PAYEES}],
+         amount, 'bank', null::uuid, null, null::bigint from made, ${payees} p(ids) where not is_open
        union all
-       select $1, other, entry, 1, a.ids[1 + n % 14], a.ids[1 + n % 14], -amount, 'base' from made, ${accounts} a(ids) where not is_open`,
+       select $1, other, entry, 1, a.ids[1 + n % 14], a.ids[1 + n % 14], date, p.ids[1 + n % ${PAYEES}], -amount, 'base',
+         ${taxCode}, 'input', -amount from made, ${payees} p(ids), ${accounts} a(ids) where not is_open`,
       `insert into decisions (books_id, id, kind, coding, proposed_by, is_kept, is_account_kept, way, step)
        select $1, decision, 'posted', jsonb_build_object('payeeId', p.ids[1 + n % ${PAYEES}], 'note', null, 'parts', jsonb_build_array(
          jsonb_build_object('accountId', a.ids[1 + n % 14], 'taxCodeId', null, 'share', '{"kind":"rest"}'::jsonb, 'tax', null))),
          'habit', true, true, 'sweep', step from made, ${payees} p(ids), ${accounts} a(ids) where not is_open`,
-      `insert into decision_lines (books_id, decision_id, line_id, is_live) select $1, decision, line, true from made where not is_open`,
+      `insert into decision_lines (books_id, decision_id, line_id, is_live, date, amount, account_id, is_unseen)
+       select $1, decision, line, true, date, amount, a.ids[1 + n % 14], true from made, ${accounts} a(ids) where not is_open`,
       `insert into decision_legs (books_id, decision_id, leg_id, is_live) select $1, decision, leg, true from made where not is_open`,
       `insert into step_items (books_id, step_no, position, thing, thing_id, before, after)
        select $1, step, n % ${A_STEP}, 'line', line, null, jsonb_build_object('decisionId', decision) from made where not is_open`,
@@ -250,13 +255,10 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
     ];
     for (const write of writes) await client.query(write, [booksId]);
     await owner.transaction((tx) => keepAnew(tx, booksId));
-    await client.query('vacuum analyze');
-    // The database sums months that are closed.
-    await client.query('set session_replication_role = default');
     await client.query(`update books set lock_date = date '${FIRST_OPEN_DAY}' - 1 where id = $1`, [
       booksId,
     ]);
-    await client.query('vacuum analyze closed_totals');
+    await client.query('vacuum analyze');
   } finally {
     await client.end();
   }

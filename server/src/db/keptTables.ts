@@ -25,8 +25,9 @@ const KEPT = [
   {
     table: 'moved_days',
     wanted: 'days_that_moved',
-    columns: 'books_id, account_id, date, count, amount, debits, own',
-    counts: 'count <> 0 or amount <> 0',
+    columns:
+      'books_id, account_id, date, is_tax, tax_code_id, tax_side, count, amount, debits, own, taxable',
+    counts: 'count <> 0 or amount <> 0 or taxable <> 0',
   },
   {
     table: 'counted_days',
@@ -60,6 +61,33 @@ const KEPT = [
   counts: sql.raw(counts),
 }));
 
+/** What rows repeat of others: each table with its key and those columns, and the view that says what has to stand there. */
+const REPEATED = [
+  {
+    table: 'legs',
+    wanted: 'legs_as_placed',
+    key: ['books_id', 'id'],
+    columns: ['date', 'payee_id', 'shown_account_id'],
+  },
+  {
+    table: 'decision_lines',
+    wanted: 'decision_lines_as_told',
+    key: ['books_id', 'decision_id', 'line_id'],
+    columns: ['date', 'amount', 'account_id', 'is_unseen'],
+  },
+].map(({ table, wanted, key, columns }) => {
+  const of = (name: string) => sql.raw(columns.map((column) => `${name}.${column}`).join(', '));
+  return {
+    name: table,
+    table: sql.identifier(table),
+    wanted: sql.identifier(wanted),
+    columns: sql.raw(columns.join(', ')),
+    values: of('w'),
+    isWrong: sql`${sql.raw(key.map((column) => `k.${column} = w.${column}`).join(' and '))}
+      and (${of('k')}) is distinct from (${of('w')})`,
+  };
+});
+
 const CountRow = z.object({ count: z.number() });
 
 /**
@@ -84,13 +112,28 @@ export async function keptWrong(
           select greatest((select count(*) from (select * from kept except select * from wanted) a),
             (select count(*) from (select * from wanted except select * from kept) b))::int as count`,
     );
-    if (row && row.count > 0) wrong.push(`${row.count} rows of ${name}`);
+    if (row && row.count > 0) wrong.push(rowsOfTable(row.count, name));
+  }
+  for (const { name, table, wanted, isWrong } of REPEATED) {
+    const here = booksId === null ? sql`true` : sql`k.books_id = ${booksId}`;
+    const [row] = await rowsOf(
+      owner,
+      CountRow,
+      sql`select count(*)::int as count from ${table} k join ${wanted} w on ${isWrong} where ${here}`,
+    );
+    if (row && row.count > 0) wrong.push(rowsOfTable(row.count, name));
   }
   return wrong;
 }
 
 /** Works all of them out anew. @param owner a transaction of the tables' owner in which nobody else changes these books */
 export async function keepAnew(owner: Tx, booksId: BooksId): Promise<void> {
+  for (const { table, wanted, columns, values, isWrong } of REPEATED) {
+    await owner.execute(
+      sql`update ${table} k set (${columns}) = row (${values}) from ${wanted} w
+          where k.books_id = ${booksId} and ${isWrong}`,
+    );
+  }
   for (const { table, wanted, columns } of KEPT) {
     await owner.execute(sql`delete from ${table} where books_id = ${booksId}`);
     await owner.execute(
@@ -98,3 +141,6 @@ export async function keepAnew(owner: Tx, booksId: BooksId): Promise<void> {
     );
   }
 }
+
+const rowsOfTable = (count: number, name: string) =>
+  `${count} ${count === 1 ? 'row' : 'rows'} of ${name}`;

@@ -49,8 +49,6 @@ export const books = pgTable('books', {
   country: text().notNull().default(''),
   /** Nothing dated up to here changes. */
   lockDate: date('lock_date'),
-  /** The first day of the first month that `closed_totals` doesn't have; null where it has none. */
-  summedTo: date('summed_to'),
   /** A purchase of at least this much may be a fixed asset; null for no such nudge. */
   assetThreshold: bigint('asset_threshold', { mode: 'number' }).default(80_000),
   /** Fields that a coding must have to be posted, by the type of its account. */

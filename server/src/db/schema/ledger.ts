@@ -110,6 +110,7 @@ export const entries = pgTable(
       .on(table.booksId, table.bankDate)
       .where(sql`${table.bankDate} is not null`),
     index('entries_step').on(table.booksId, table.step),
+    index('entries_uncounted').on(table.booksId, table.date).where(sql`not ${table.isCounted}`),
     index('entries_valuation').on(table.booksId).where(sql`${table.kind} = 'valuation'`),
     index('entries_by_hand').on(table.booksId).where(sql`${table.content} is not null`),
     // Most entries are posted from lines and say nothing themselves.
@@ -171,8 +172,8 @@ export const lateTurns = pgTable(
 );
 
 /**
- * What moved on each account on each day, by the legs' own accounts: kept by the database, from entries, their late turns
- * and legs alone.
+ * What moved on each account on each day, by the legs' own accounts and what the tax return counts them by: kept by the
+ * database, from entries, their late turns and legs alone.
  */
 export const movedDays = pgTable(
   'moved_days',
@@ -180,6 +181,12 @@ export const movedDays = pgTable(
     booksId: uuid('books_id').$type<BooksId>().notNull(),
     accountId: uuid('account_id').$type<AccountId>().notNull(),
     date: date().notNull(),
+    /** Whether it is tax, not what was taxed. */
+    isTax: boolean('is_tax').notNull(),
+    /** All zeros for none. */
+    taxCodeId: uuid('tax_code_id').notNull(),
+    /** Empty for none. */
+    taxSide: text('tax_side').notNull(),
     /** How many movements; where there is none left, the amounts are zero. */
     count: integer().notNull(),
     amount: bigint({ mode: 'number' }).notNull(),
@@ -187,8 +194,21 @@ export const movedDays = pgTable(
     debits: bigint({ mode: 'number' }).notNull(),
     /** The amount in the currency of the bank account. */
     own: bigint({ mode: 'number' }).notNull(),
+    taxable: bigint({ mode: 'number' }).notNull(),
   },
-  (table) => [primaryKey({ columns: [table.booksId, table.accountId, table.date] })],
+  (table) => [
+    primaryKey({
+      name: 'moved_days_pk',
+      columns: [
+        table.booksId,
+        table.accountId,
+        table.date,
+        table.isTax,
+        table.taxCodeId,
+        table.taxSide,
+      ],
+    }),
+  ],
 );
 
 /** Debits (positive) and credits (negative) of an entry; they add up to zero. */
@@ -202,6 +222,9 @@ export const legs = pgTable(
     accountId: uuid('account_id').$type<AccountId>().notNull(),
     /** The account in which it is shown: its own, or the one that this was merged into. The database keeps it. */
     shownAccountId: uuid('shown_account_id').$type<AccountId>().notNull(),
+    /** The day and the payee of its entry. The database keeps them, so that a period is read without its entries. */
+    date: date().notNull(),
+    payeeId: uuid('payee_id').$type<PayeeId>(),
     amount: bigint({ mode: 'number' }).notNull(),
     /** What it is in the currency of its bank account or document, where that is not the books'. */
     original: bigint({ mode: 'number' }),
@@ -224,6 +247,7 @@ export const legs = pgTable(
     index('legs_account').on(table.booksId, table.accountId),
     index('legs_shown').on(table.booksId, table.shownAccountId),
     index('legs_taxed').on(table.booksId).where(sql`${table.taxSide} is not null`),
+    index('legs_coded').on(table.booksId, table.date).where(sql`${table.role} = 'base'`),
     check(
       'legs_taxable',
       sql`(${table.taxable} is not null) = (${table.taxSide} is not null and ${table.role} = 'base')`,
@@ -248,38 +272,6 @@ export const legs = pgTable(
     foreignKey({
       columns: [table.booksId, table.jobId],
       foreignColumns: [costObjects.booksId, costObjects.id],
-    }),
-  ],
-);
-
-/**
- * What moved on each account in months that are wholly closed by the lock date, where nothing changes any more. The
- * database keeps them as the lock date moves.
- */
-export const closedTotals = pgTable(
-  'closed_totals',
-  {
-    booksId: uuid('books_id').$type<BooksId>().notNull(),
-    id: uuid().notNull().defaultRandom(),
-    /** Its first day. */
-    month: date().notNull(),
-    /** The account of the legs themselves, whatever it was put together with since. */
-    accountId: uuid('account_id').$type<AccountId>().notNull(),
-    isTax: boolean('is_tax').notNull(),
-    taxCodeId: uuid('tax_code_id').$type<TaxCodeId>(),
-    taxSide: text('tax_side', { enum: taxSides }),
-    /** Debit positive. */
-    amount: bigint({ mode: 'number' }).notNull(),
-    /** In the currency of its bank account. */
-    own: bigint({ mode: 'number' }).notNull(),
-    taxable: bigint({ mode: 'number' }).notNull(),
-  },
-  (table) => [
-    primaryKey({ columns: [table.booksId, table.id] }),
-    index('closed_totals_month').on(table.booksId, table.month),
-    foreignKey({
-      columns: [table.booksId, table.accountId],
-      foreignColumns: [accounts.booksId, accounts.id],
     }),
   ],
 );
@@ -364,10 +356,18 @@ export const decisionLines = pgTable(
     decisionId: uuid('decision_id').$type<DecisionId>().notNull(),
     lineId: uuid('line_id').$type<LineId>().notNull(),
     isLive: boolean('is_live').notNull().default(true),
+    /** The line's. These two and what follows are kept by the database, so that a period is read from here alone. */
+    date: date().notNull(),
+    amount: bigint({ mode: 'number' }).notNull(),
+    /** The account of what was posted, of its first part; null where nothing was. */
+    accountId: uuid('account_id').$type<AccountId>(),
+    /** A sweep or a rule posted it, so that nobody looked. */
+    isUnseen: boolean('is_unseen').notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.decisionId, table.lineId] }),
     uniqueIndex('decision_lines_live').on(table.booksId, table.lineId).where(sql`${table.isLive}`),
+    index('decision_lines_date').on(table.booksId, table.date).where(sql`${table.isLive}`),
     index('decision_lines_undone')
       .on(table.booksId, table.lineId, table.decisionId)
       .where(sql`not ${table.isLive}`),

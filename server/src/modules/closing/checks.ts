@@ -177,7 +177,8 @@ function betweenOwn(booksId: BooksId, end: string): SQL {
     group by a.id having sum(m.amount) <> 0`;
 }
 
-const inMonth = (month: string) => sql`l.date between ${`${month}-01`} and ${lastDayOf(month)}`;
+const inMonth = (date: SQL, month: string) =>
+  sql`${date} between ${`${month}-01`} and ${lastDayOf(month)}`;
 
 const PostedRow = CountedRow.extend({ kind: z.enum(['receipts', 'postedUnseen']) });
 
@@ -190,15 +191,11 @@ const PostedRow = CountedRow.extend({ kind: z.enum(['receipts', 'postedUnseen'])
 function ofPosted(booksId: BooksId, month: string, from: number | null): SQL {
   const lacks = sql`attached.line_id is null`;
   const amount = sql`sum(abs(p.amount))::bigint`;
-  const isLarge = from === null ? sql`false` : sql`(d.kind = 'posted' and l.amount <= ${-from})`;
-  const isUnseen = sql`coalesce(d.way in ('sweep', 'rule'), false)`;
+  const isLarge = from === null ? sql`false` : sql`(account_id is not null and amount <= ${-from})`;
   return sql`with posted as materialized (
-      select l.id, l.date, l.amount, ${isUnseen} as is_unseen,
-        case when ${isLarge} then (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid end as account_id
-      from lines l
-      join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-      join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-      where l.books_id = ${booksId} and l.is_here and ${inMonth(month)} and (${isUnseen} or ${isLarge}))
+      select line_id as id, date, amount, is_unseen, case when ${isLarge} then account_id end as account_id
+      from decision_lines
+      where books_id = ${booksId} and is_live and ${inMonth(sql`date`, month)} and (is_unseen or ${isLarge}))
     select 'receipts' as kind, ${columns({
       count: sql`(count(*) filter (where ${lacks}))::int`,
       amount: sql`sum(abs(p.amount)) filter (where ${lacks})::bigint`,
@@ -217,14 +214,14 @@ function ofPosted(booksId: BooksId, month: string, from: number | null): SQL {
 }
 
 function withoutTax(booksId: BooksId, month: string, types: readonly string[]): SQL {
-  return sql`select ${columns({ count, amount: sql`sum(abs(g.amount))::bigint`, oldest: sql`min(e.date)` })}
+  return sql`select ${columns({ count, amount: sql`sum(abs(g.amount))::bigint`, oldest: sql`min(g.date)` })}
     from entries e
     join legs g on g.books_id = e.books_id and g.entry_id = e.id and g.role = 'base'
       and g.tax_code_id is null
     join accounts a on a.books_id = g.books_id and a.id = g.account_id
       and a.type = any(${sql.param(types)}::text[])
     where e.books_id = ${booksId} and not e.is_void and e.kind <> all(${sql.param(waitingKinds)}::text[])
-      and e.date between ${`${month}-01`} and ${lastDayOf(month)}`;
+      and ${inMonth(sql`g.date`, month)}`;
 }
 
 const PaidRow = z.object({ date: z.string(), amount: z.number(), said: z.string() });
@@ -247,10 +244,9 @@ async function ofYearBefore(
     sql`select l.date, abs(l.amount) as amount, l.description || ' ' || coalesce(l.reference, '') as said
         from lines l
         join decision_lines dl on dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live
-        join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id and d.kind = 'posted'
-        join accounts a on a.books_id = d.books_id
-          and a.id = (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid and a.type in ('income', 'expense')
-        where l.books_id = ${booksId} and l.is_here and ${inMonth(month)}
+        join accounts a on a.books_id = dl.books_id and a.id = dl.account_id
+          and a.type in ('income', 'expense')
+        where l.books_id = ${booksId} and l.is_here and ${inMonth(sql`l.date`, month)}
           and (l.description like any (${sql.param(digits)}::text[])
             or l.reference like any (${sql.param(digits)}::text[]))`,
   );
@@ -261,7 +257,6 @@ type PaidRow = z.infer<typeof PaidRow>;
 /** Entries of the month that came after its tax was reported, also those that count on a later day. */
 function afterReport(booksId: BooksId, month: string): SQL {
   const day = sql`coalesce(e.bank_date, e.date)`;
-  const days = sql`between ${`${month}-01`} and ${lastDayOf(month)}`;
   return sql`select ${columns({
     count,
     amount: sql`sum((select sum(abs(g.amount)) / 2 from legs g
@@ -271,7 +266,7 @@ function afterReport(booksId: BooksId, month: string): SQL {
     from entries e
     where e.books_id = ${booksId} and not e.is_void
       -- Each by its own index, which no condition on both days together can use.
-      and (e.bank_date is null and e.date ${days} or e.bank_date ${days})
+      and (e.bank_date is null and ${inMonth(sql`e.date`, month)} or ${inMonth(sql`e.bank_date`, month)})
       -- No entry is looked at where nothing was reported.
       and (select count(*) from tax_returns r where r.books_id = ${booksId} and r.is_here
         and r.to_date >= ${`${month}-01`}) > 0

@@ -161,8 +161,9 @@ export const archiveTables: readonly ArchiveTable[] = [
 
 /** What the database works out by itself, by table. */
 const COMPUTED: Readonly<Record<string, readonly string[]>> = {
-  legs: ['own', 'shown_account_id'],
+  legs: ['own', 'shown_account_id', 'date', 'payee_id'],
   decisions: ['payee_id'],
+  decision_lines: ['date', 'amount', 'account_id', 'is_unseen'],
 };
 
 /** The columns that an archive carries of a table, in their order. */

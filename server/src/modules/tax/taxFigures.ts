@@ -11,7 +11,6 @@ import { sumOf } from '@zubrell/core/money/minor';
 import { taxDue } from '@zubrell/core/tax/taxReturn';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { firstOpenMonth } from '../../db/closedTotals.ts';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { lineBehind } from '../../db/lineBehind.ts';
@@ -64,6 +63,9 @@ const MovedRow = z.object({
 type MovedRow = z.infer<typeof MovedRow>;
 
 const ReportedRow = z.object({ amount: z.int() });
+/** Stands for no tax code where one has to be named. */
+const NO_CODE = '00000000-0000-0000-0000-000000000000';
+
 const FiledRow = z.object({ figures: TaxFigures });
 const CodeRow = z.object({ id: idRow<TaxCodeId>() });
 
@@ -75,25 +77,35 @@ export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Prom
   const codeAccounts = sql`array(select input_account_id from tax_codes where books_id = ${booksId}
     union select output_account_id from tax_codes where books_id = ${booksId}
     union select id from accounts where books_id = ${booksId} and role in ('inputTax', 'outputTax'))`;
-  // All of the months before the period is early; how many legs that was, nobody asks.
-  const cut = await firstOpenMonth(tx, booksId, period.from);
+  const isEarly = sql`date < ${period.from}`;
+  const isEarlyByBank = sql`bank_date < ${period.from}`;
+  // By days on which it counts; what came late belongs to the bank's, which few movements have.
   const moved = await rowsOf(
     tx,
     MovedRow,
-    sql`select m.account_id as "accountId", m.is_tax as "isTax", m.tax_code_id as "taxCodeId",
+    sql`with late as materialized (
+          select m.account_id, m.role = 'tax' as is_tax, m.tax_code_id, m.tax_side, m.date, m.bank_date,
+            m.amount, m.taxable
+          from movements m
+          where m.books_id = ${booksId} and m.date <= ${period.to} and m.entry_id = any(array(
+            select id from entries where books_id = ${booksId} and bank_date is not null
+            union select entry_id from late_turns where books_id = ${booksId})))
+        select m.account_id as "accountId", m.is_tax as "isTax", m.tax_code_id as "taxCodeId",
           m.tax_side as side, m.is_early as "isEarly", sum(m.amount)::bigint as amount,
-          coalesce(sum(m.taxable), 0)::bigint as taxable, count(*)::int as count
+          coalesce(sum(m.taxable), 0)::bigint as taxable, sum(m.count)::int as count
         from (
-          select account_id, role = 'tax' as is_tax, tax_code_id, tax_side,
-            coalesce(bank_date, date) < ${period.from} as is_early, amount, taxable
-          from movements where books_id = ${booksId} and date >= ${cut} and date <= ${period.to}
-            and (tax_side is not null or account_id = any(${codeAccounts}))
+          select coalesce(a.merged_into, a.id) as account_id, d.is_tax,
+            nullif(d.tax_code_id, ${NO_CODE}) as tax_code_id, nullif(d.tax_side, '') as tax_side,
+            ${isEarly} as is_early, d.amount, d.taxable, d.count
+          from moved_days d
+          join accounts a on a.books_id = d.books_id and a.id = d.account_id
+          where d.books_id = ${booksId} and d.date <= ${period.to} and d.count > 0
           union all
-          select coalesce(a.merged_into, a.id), c.is_tax, c.tax_code_id, c.tax_side, true, c.amount,
-            c.taxable
-          from closed_totals c
-          join accounts a on a.books_id = c.books_id and a.id = c.account_id
-          where c.books_id = ${booksId} and c.month < ${cut}) m
+          select account_id, is_tax, tax_code_id, tax_side, ${isEarly}, -amount, -taxable, -1
+          from late where (${isEarly}) <> (${isEarlyByBank})
+          union all
+          select account_id, is_tax, tax_code_id, tax_side, ${isEarlyByBank}, amount, taxable, 1
+          from late where (${isEarly}) <> (${isEarlyByBank})) m
         where m.tax_side is not null or m.account_id = any(${codeAccounts})
         group by 1, 2, 3, 4, 5`,
   );
