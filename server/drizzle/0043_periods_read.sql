@@ -19,12 +19,17 @@ CREATE VIEW legs_as_placed AS
   JOIN entries e ON e.books_id = g.books_id AND e.id = g.entry_id
   JOIN accounts a ON a.books_id = g.books_id AND a.id = g.account_id;
 --> statement-breakpoint
+CREATE OR REPLACE VIEW decisions_as_recorded AS
+  SELECT books_id, id, kind, coalesce(reason, '') AS reason, coalesce(proposed_by, 'hand') AS source, is_looked::integer AS looked,
+    (is_looked AND (is_account_kept OR kind = 'paired' AND is_kept))::integer AS kept,
+    (coalesce(way, '') IN ('sweep', 'rule'))::integer AS unseen,
+    CASE WHEN kind = 'posted' THEN (coding -> 'parts' -> 0 ->> 'accountId')::uuid END AS account_id
+  FROM (SELECT *, coalesce(way, '') IN ('line', 'stack') AS is_looked FROM decisions) d;
+--> statement-breakpoint
 CREATE VIEW decision_lines_as_told AS
-  SELECT t.books_id, t.decision_id, t.line_id, l.date, l.amount,
-    CASE WHEN d.kind = 'posted' THEN (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid END AS account_id,
-    coalesce(d.way, '') IN ('sweep', 'rule') AS is_unseen
+  SELECT t.books_id, t.decision_id, t.line_id, l.date, l.amount, d.account_id, d.unseen = 1 AS is_unseen
   FROM decision_lines t
-  JOIN decisions d ON d.books_id = t.books_id AND d.id = t.decision_id
+  JOIN decisions_as_recorded d ON d.books_id = t.books_id AND d.id = t.decision_id
   JOIN lines l ON l.books_id = t.books_id AND l.id = t.line_id;
 --> statement-breakpoint
 ALTER TABLE legs DISABLE TRIGGER USER;--> statement-breakpoint
@@ -43,7 +48,8 @@ ALTER TABLE "decision_lines" ALTER COLUMN "is_unseen" SET NOT NULL;--> statement
 CREATE INDEX "decision_lines_date" ON "decision_lines" USING btree ("books_id","date") WHERE "decision_lines"."is_live";--> statement-breakpoint
 CREATE INDEX "entries_uncounted" ON "entries" USING btree ("books_id","date") WHERE not "entries"."is_counted";--> statement-breakpoint
 CREATE INDEX "legs_coded" ON "legs" USING btree ("books_id","date") WHERE "legs"."role" = 'base';--> statement-breakpoint
--- A leg is placed and checked in one look at its entry.
+-- Who writes many legs or decided lines says what they repeat; all of them are compared then in one look at their entries,
+-- lines and decisions, which also sees whether the period is closed. For others a trigger fills it in, row by row.
 DROP TRIGGER legs_shown ON legs;--> statement-breakpoint
 DROP TRIGGER legs_period ON legs;--> statement-breakpoint
 DROP FUNCTION show_leg();--> statement-breakpoint
@@ -64,8 +70,102 @@ BEGIN
   RETURN NEW;
 END $$;
 --> statement-breakpoint
-CREATE TRIGGER legs_place BEFORE INSERT OR UPDATE OF entry_id, amount, account_id ON legs
+CREATE TRIGGER legs_place BEFORE INSERT ON legs
+  FOR EACH ROW WHEN (NEW.date IS NULL) EXECUTE FUNCTION place_leg();
+--> statement-breakpoint
+CREATE TRIGGER legs_place_anew BEFORE UPDATE OF entry_id, amount, account_id ON legs
   FOR EACH ROW EXECUTE FUNCTION place_leg();
+--> statement-breakpoint
+CREATE FUNCTION tell_decision_line() RETURNS trigger
+LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
+BEGIN
+  SELECT l.date, l.amount, d.account_id, d.unseen = 1 INTO NEW.date, NEW.amount, NEW.account_id, NEW.is_unseen
+  FROM lines l, decisions_as_recorded d
+  WHERE l.books_id = NEW.books_id AND l.id = NEW.line_id AND d.books_id = NEW.books_id AND d.id = NEW.decision_id;
+  RETURN NEW;
+END $$;
+--> statement-breakpoint
+CREATE TRIGGER decision_lines_tell BEFORE INSERT ON decision_lines
+  FOR EACH ROW WHEN (NEW.date IS NULL) EXECUTE FUNCTION tell_decision_line();
+--> statement-breakpoint
+-- What was posted has an account: it is neither kept out nor paired.
+DROP TRIGGER decision_lines_period ON decision_lines;--> statement-breakpoint
+CREATE TRIGGER decision_lines_period BEFORE UPDATE ON decision_lines
+  FOR EACH ROW WHEN (NEW.is_live AND NEW.account_id IS NULL) EXECUTE FUNCTION check_decision_period();
+--> statement-breakpoint
+DROP TRIGGER decision_lines_kept_out ON decision_lines;--> statement-breakpoint
+CREATE CONSTRAINT TRIGGER decision_lines_kept_out AFTER INSERT OR UPDATE ON decision_lines
+  DEFERRABLE INITIALLY DEFERRED FOR EACH ROW WHEN (NEW.account_id IS NULL) EXECUTE FUNCTION check_kept_out();
+--> statement-breakpoint
+DROP TRIGGER decision_lines_paired ON decision_lines;--> statement-breakpoint
+CREATE CONSTRAINT TRIGGER decision_lines_paired AFTER INSERT OR UPDATE ON decision_lines
+  DEFERRABLE INITIALLY DEFERRED FOR EACH ROW WHEN (NEW.account_id IS NULL) EXECUTE FUNCTION check_pairing();
+--> statement-breakpoint
+CREATE OR REPLACE FUNCTION decisions_came() RETURNS trigger
+LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
+DECLARE
+  wrong record;
+BEGIN
+  EXECUTE '
+    WITH told AS MATERIALIZED (
+      SELECT t.*, l.bank_account_id, l.is_here, d.kind, d.reason, d.source, d.looked, d.kept, d.unseen,
+        (t.date, t.amount, t.account_id, t.is_unseen)
+          IS DISTINCT FROM (l.date, l.amount, d.account_id, d.unseen = 1) AS is_untrue
+      FROM added t
+      JOIN lines l ON l.books_id = t.books_id AND l.id = t.line_id
+      JOIN decisions_as_recorded d ON d.books_id = t.books_id AND d.id = t.decision_id),
+    days AS (
+      INSERT INTO decided_days AS c (books_id, bank_account_id, date, is_out, kind, reason, source, count, amount, looked,
+        kept, unseen)
+      SELECT books_id, bank_account_id, date, amount < 0, kind, reason, source, count(*), sum(amount), sum(looked),
+        sum(kept), sum(unseen)
+      FROM told WHERE is_live AND is_here GROUP BY 1, 2, 3, 4, 5, 6, 7
+      ON CONFLICT (books_id, bank_account_id, date, is_out, kind, reason, source)
+        DO UPDATE SET count = c.count + excluded.count, amount = c.amount + excluded.amount,
+          looked = c.looked + excluded.looked, kept = c.kept + excluded.kept, unseen = c.unseen + excluded.unseen)
+    SELECT books_id, line_id, is_untrue FROM told
+    WHERE is_untrue OR is_live AND kind IN (''excluded'', ''deleted'') AND EXISTS (
+      SELECT FROM statement_parts p
+      JOIN statements s ON s.books_id = p.books_id AND s.id = p.statement_id AND s.agreed_step = p.step
+      WHERE p.books_id = told.books_id AND p.thing_id = told.line_id)
+    LIMIT 1'
+  INTO wrong;
+  IF wrong.is_untrue THEN
+    RAISE EXCEPTION 'A decided line has another day, amount or account than its line and decision.';
+  ELSIF wrong.line_id IS NOT NULL THEN
+    PERFORM raise_if_counted(wrong.books_id, wrong.line_id);
+  END IF;
+  PERFORM renew_open_lines(books_id, array_agg(line_id)), renew_legless(books_id, array_agg(DISTINCT decision_id))
+  FROM added WHERE is_live GROUP BY books_id;
+  RETURN NULL;
+END $$;
+--> statement-breakpoint
+DROP TRIGGER entries_period ON entries;--> statement-breakpoint
+CREATE OR REPLACE FUNCTION check_entry_period() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  PERFORM raise_if_closed(least(NEW.date, OLD.date), closed_for_entry(NEW.books_id, NEW.id));
+  RETURN NEW;
+END $$;
+--> statement-breakpoint
+CREATE TRIGGER entries_period BEFORE UPDATE ON entries
+  FOR EACH ROW WHEN ((OLD.date, OLD.is_counted) <> (NEW.date, NEW.is_counted)) EXECUTE FUNCTION check_entry_period();
+--> statement-breakpoint
+-- What comes and counts stands as it counts: only turns can change that.
+DROP TRIGGER entries_turned ON entries;--> statement-breakpoint
+CREATE CONSTRAINT TRIGGER entries_turned AFTER UPDATE ON entries
+  DEFERRABLE INITIALLY DEFERRED FOR EACH ROW EXECUTE FUNCTION check_turns();
+--> statement-breakpoint
+CREATE CONSTRAINT TRIGGER entries_come_turned AFTER INSERT ON entries
+  DEFERRABLE INITIALLY DEFERRED FOR EACH ROW WHEN (NEW.is_void OR NOT NEW.is_counted) EXECUTE FUNCTION check_turns();
+--> statement-breakpoint
+CREATE FUNCTION entries_came() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  PERFORM raise_if_closed(min(e.date), k.lock_date) FROM added e JOIN books k ON k.id = e.books_id GROUP BY k.id, k.lock_date;
+  RETURN NULL;
+END $$;
+--> statement-breakpoint
+CREATE TRIGGER entries_come AFTER INSERT ON entries
+  REFERENCING NEW TABLE AS added FOR EACH STATEMENT EXECUTE FUNCTION entries_came();
 --> statement-breakpoint
 -- No program gives an entry another day or payee, or a line another day or amount; where somebody does, what repeats
 -- them follows.
@@ -89,21 +189,11 @@ END $$;
 CREATE TRIGGER lines_told AFTER UPDATE OF date, amount ON lines
   FOR EACH ROW WHEN ((OLD.date, OLD.amount) IS DISTINCT FROM (NEW.date, NEW.amount)) EXECUTE FUNCTION tell_decisions_anew();
 --> statement-breakpoint
--- What a decision says of a line is told when it is made; it says the same for ever.
 CREATE OR REPLACE FUNCTION check_decision_period() RETURNS trigger LANGUAGE plpgsql AS $$
-DECLARE
-  the_kind text;
 BEGIN
-  IF TG_OP = 'INSERT' THEN
-    SELECT d.kind, CASE WHEN d.kind = 'posted' THEN (d.coding -> 'parts' -> 0 ->> 'accountId')::uuid END,
-      coalesce(d.way, '') IN ('sweep', 'rule'), l.date, l.amount
-    INTO the_kind, NEW.account_id, NEW.is_unseen, NEW.date, NEW.amount
-    FROM decisions d, lines l
-    WHERE d.books_id = NEW.books_id AND d.id = NEW.decision_id AND l.books_id = NEW.books_id AND l.id = NEW.line_id;
-  ELSIF NEW.is_live THEN
-    SELECT kind INTO the_kind FROM decisions WHERE books_id = NEW.books_id AND id = NEW.decision_id;
-  END IF;
-  IF NEW.is_live AND the_kind IN ('excluded', 'deleted') THEN
+  IF EXISTS (
+    SELECT FROM decisions WHERE books_id = NEW.books_id AND id = NEW.decision_id AND kind IN ('excluded', 'deleted')
+  ) THEN
     PERFORM raise_if_counted(NEW.books_id, NEW.line_id);
   END IF;
   RETURN NEW;
@@ -171,15 +261,46 @@ BEGIN
   USING the_books, counted, the_way;
 END $$;
 --> statement-breakpoint
-REVOKE EXECUTE ON FUNCTION count_legs(uuid, legs[], integer), place_legs_anew(), tell_decisions_anew() FROM public;--> statement-breakpoint
+REVOKE EXECUTE ON FUNCTION count_legs(uuid, legs[], integer), place_legs_anew(), tell_decision_line(), tell_decisions_anew()
+  FROM public;--> statement-breakpoint
 CREATE OR REPLACE FUNCTION legs_came() RETURNS trigger
 LANGUAGE plpgsql SECURITY DEFINER SET search_path = public, pg_temp AS $$
+DECLARE
+  wrong record;
 BEGIN
-  PERFORM count_legs(g.books_id, array_agg(ROW(g.*)::legs), 1) FROM added g GROUP BY g.books_id;
-  INSERT INTO untied_legs (books_id, leg_id)
-  SELECT g.books_id, g.id FROM added g
-  JOIN entries e ON e.books_id = g.books_id AND e.id = g.entry_id AND NOT e.is_void AND e.kind <> 'opening'
-  WHERE EXISTS (SELECT FROM bank_accounts b WHERE b.books_id = g.books_id AND b.account_id = g.account_id);
+  EXECUTE '
+    WITH placed AS MATERIALIZED (
+      SELECT g.*, e.date AS entry_date, e.is_counted, NOT e.is_void AND e.kind <> ''opening'' AND b.is_bank AS is_untied,
+        b.closed_to, (g.date, g.payee_id, g.shown_account_id)
+          IS DISTINCT FROM (e.date, e.payee_id, coalesce(a.merged_into, g.account_id)) AS is_misplaced
+      FROM added g
+      JOIN entries e ON e.books_id = g.books_id AND e.id = g.entry_id
+      JOIN accounts a ON a.books_id = g.books_id AND a.id = g.account_id
+      CROSS JOIN LATERAL (
+        SELECT count(*) > 0 AS is_bank, max(closed_to) AS closed_to FROM bank_accounts
+        WHERE books_id = a.books_id AND account_id = a.id) b),
+    moved AS (
+      SELECT p.*, p.entry_date AS day, 1 AS sign FROM placed p WHERE p.is_counted
+      UNION ALL
+      SELECT p.*, t.date, t.sign FROM placed p
+      JOIN late_turns t ON t.books_id = p.books_id AND t.entry_id = p.entry_id),
+    days AS (
+      INSERT INTO moved_days AS c (books_id, account_id, date, is_tax, tax_code_id, tax_side, count, amount, debits, own, taxable)
+      SELECT books_id, account_id, day, role = ''tax'',
+        coalesce(tax_code_id, ''00000000-0000-0000-0000-000000000000''), coalesce(tax_side, ''''),
+        count(*), sum(sign * amount), sum(greatest(sign * amount, 0)), sum(sign * own), coalesce(sum(sign * taxable), 0)
+      FROM moved GROUP BY 1, 2, 3, 4, 5, 6
+      ON CONFLICT (books_id, account_id, date, is_tax, tax_code_id, tax_side) DO UPDATE
+        SET count = c.count + excluded.count, amount = c.amount + excluded.amount, debits = c.debits + excluded.debits,
+          own = c.own + excluded.own, taxable = c.taxable + excluded.taxable),
+    untied AS (
+      INSERT INTO untied_legs (books_id, leg_id) SELECT books_id, id FROM placed WHERE is_untied)
+    SELECT is_misplaced, entry_date, closed_to FROM placed WHERE is_misplaced OR entry_date <= closed_to LIMIT 1'
+  INTO wrong;
+  IF wrong.is_misplaced THEN
+    RAISE EXCEPTION 'A leg has another day, payee or account than its entry and account.';
+  END IF;
+  PERFORM raise_if_closed(wrong.entry_date, wrong.closed_to);
   RETURN NULL;
 END $$;
 --> statement-breakpoint

@@ -11,6 +11,7 @@ import {
   rmSync,
   writeFileSync,
 } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { totalmem } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -328,11 +329,26 @@ async function start(
       return;
     } catch (error) {
       if (attempt === attempts) {
-        const tail = existsSync(log) ? readFileSync(log, 'utf8').slice(-2_000) : '';
-        throw new Error(`PostgreSQL does not start. Its log (${log}) ends:\n${tail}\n${error}`);
+        throw new Error(
+          `PostgreSQL does not start. Its log (${log}) ends:\n${await endOf(log)}\n${error}`,
+        );
       }
       await new Promise((done) => setTimeout(done, 500 * attempt));
     }
+  }
+}
+
+/** The end of a file that may be larger than fits into memory; empty where there is none. */
+async function endOf(path: string): Promise<string> {
+  if (!existsSync(path)) return '';
+  const file = await open(path);
+  try {
+    const { size } = await file.stat();
+    const length = Math.min(2_000, size);
+    const { buffer } = await file.read(Buffer.alloc(length), 0, length, size - length);
+    return buffer.toString();
+  } finally {
+    await file.close();
   }
 }
 

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { bookkeeper } from '../testing/bookkeeper.ts';
 import { setScene } from '../testing/scene.ts';
-import { openBackground, rowsOf } from './database.ts';
+import { inBooks, openBackground, rowsOf } from './database.ts';
 import { keepAnew, keptWrong } from './keptTables.ts';
 
 const scene = setScene();
@@ -57,6 +57,49 @@ describe('what rows repeat of others', () => {
     expect(await wrong()).toEqual(['1 row of legs', '1 row of decision_lines']);
     await owner.transaction((tx) => keepAnew(tx, scene.books.id));
     expect(await wrong()).toEqual([]);
+  });
+});
+
+describe('who says it otherwise', () => {
+  const said = (query: ReturnType<typeof sql>) =>
+    inBooks(scene.harness.database, scene.books.id, (tx) => tx.execute(query)).catch(
+      (error: Error) => String(error.cause),
+    );
+
+  it('is refused: a leg of another day, payee or account', async () => {
+    const leg = (column: string, value: ReturnType<typeof sql>) => {
+      const columns = {
+        date: sql`date`,
+        payee_id: sql`payee_id`,
+        shown_account_id: sql`shown_account_id`,
+      };
+      const values = Object.values({ ...columns, [column]: value });
+      return said(sql`insert into legs
+        (books_id, id, entry_id, position, account_id, amount, role, date, payee_id, shown_account_id)
+        select books_id, gen_random_uuid(), entry_id, 9, account_id, 0, 'base', ${sql.join(values, sql`, `)}
+        from legs limit 1`);
+    };
+    const refused = expect.stringContaining('another day, payee or account');
+    expect(await leg('date', sql`date + 1`)).toEqual(refused);
+    expect(await leg('payee_id', sql`${clay}::uuid`)).toEqual(refused);
+    const other = sql`(select max(id::text) from accounts where id <> account_id)::uuid`;
+    expect(await leg('shown_account_id', other)).toEqual(refused);
+    expect(await leg('date', sql`date`)).not.toEqual(refused);
+  });
+
+  it('is refused: a decided line of another day, amount or account', async () => {
+    const tie = (values: ReturnType<typeof sql>) =>
+      said(sql`insert into decision_lines (books_id, decision_id, line_id, is_live, date, amount, account_id, is_unseen)
+        select t.books_id, d.id, t.line_id, false, ${values} from decision_lines t
+        join decisions d on d.books_id = t.books_id and d.kind = 'excluded'`);
+    await said(sql`insert into decisions (books_id, id, kind, step)
+      values (${scene.books.id}, gen_random_uuid(), 'excluded', 1)`);
+    const refused = expect.stringContaining('another day, amount or account');
+    expect(await tie(sql`t.date + 1, t.amount, null, false`)).toEqual(refused);
+    expect(await tie(sql`t.date, t.amount + 1, null, false`)).toEqual(refused);
+    expect(await tie(sql`t.date, t.amount, t.account_id, false`)).toEqual(refused);
+    expect(await tie(sql`t.date, t.amount, null, true`)).toEqual(refused);
+    expect(await tie(sql`t.date, t.amount, null, false`)).not.toEqual(refused);
   });
 });
 

@@ -1,6 +1,9 @@
-import type { DocumentId, LegId, LineId } from '@zubrell/core/ids';
+import type { AccountId, DocumentId, LegId, LineId } from '@zubrell/core/ids';
+import type { Coding } from '@zubrell/core/ledger/coding';
+import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { together } from '../../db/database.ts';
+import { type BooksTx, execute, together } from '../../db/database.ts';
+import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import type { decisions } from '../../db/schema/ledger.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import type { StepItem } from '../steps/recordStep.ts';
@@ -15,7 +18,7 @@ export interface NewAllocation {
 /** A decision to write: what was said, and what it ties together. */
 export interface NewDecision
   extends Omit<typeof decisions.$inferInsert, 'booksId' | 'step' | 'coding' | 'difference'> {
-  readonly coding?: object;
+  readonly coding?: Coding;
   readonly difference?: object | null;
   readonly lineIds?: readonly LineId[];
   readonly legIds?: readonly LegId[];
@@ -75,10 +78,14 @@ export async function insertDecisions(
     made.flatMap((decision) =>
       (of(decision) ?? []).map((row) => ({ books_id: booksId, decision_id: decision.id, ...row })),
     );
-  const lines = tied(({ lineIds }) => lineIds?.map((id) => ({ line_id: id })));
+  const lines = tied(({ lineIds, kind, coding, way }) => {
+    const accountId = kind === 'posted' ? coding?.parts[0]?.accountId : null;
+    const isUnseen = way === 'sweep' || way === 'rule';
+    return lineIds?.map((lineId) => ({ lineId, accountId: accountId ?? null, isUnseen }));
+  });
   await together(
     decisionsIn,
-    bulkInsert(tx, 'decision_lines', { ...ties, line_id: 'uuid' }, lines),
+    tieLines({ tx, booksId }, lines),
     bulkInsert(
       tx,
       'decision_legs',
@@ -99,11 +106,51 @@ export async function insertDecisions(
     ),
   );
   return lines.map(
-    ({ line_id: thingId, decision_id: decisionId }): StepItem => ({
+    ({ lineId: thingId, decision_id: decisionId }): StepItem => ({
       thing: 'line',
       thingId,
       before: { decisionId: null },
       after: { decisionId },
     }),
+  );
+}
+
+interface LineTie {
+  readonly decision_id: string;
+  readonly lineId: LineId;
+  readonly accountId: AccountId | null;
+  readonly isUnseen: boolean;
+}
+
+/** Ties decisions to lines, with what each says of its line. */
+async function tieLines({ tx, booksId }: BooksTx, ties: readonly LineTie[]): Promise<void> {
+  if (ties.length === 0) return;
+  const column = (values: readonly unknown[], type: string) =>
+    sql`${sql.param(values)}::${sql.raw(type)}[]`;
+  await together(
+    execute(
+      tx,
+      // A line that isn't there has no day, which the database refuses.
+      sql`insert into decision_lines (books_id, decision_id, line_id, date, amount, account_id, is_unseen)
+          select ${booksId}, t.decision_id, t.line_id, l.date, l.amount, t.account_id, t.is_unseen
+          from unnest(
+            ${column(
+              ties.map((tie) => tie.decision_id),
+              'uuid',
+            )}, ${column(
+              ties.map(({ lineId }) => lineId),
+              'uuid',
+            )},
+            ${column(
+              ties.map(({ accountId }) => accountId),
+              'uuid',
+            )}, ${column(
+              ties.map(({ isUnseen }) => isUnseen),
+              'boolean',
+            )}
+          ) as t (decision_id, line_id, account_id, is_unseen)
+          left join lines l on l.books_id = ${booksId} and l.id = t.line_id`,
+    ),
+    refreshStatistics(tx, ['decision_lines'], ties.length),
   );
 }

@@ -51,9 +51,10 @@ export async function insertEntries(
   { tx, booksId, step }: BooksCommand,
   given: readonly NewEntry[],
 ): Promise<void> {
-  const [closed, shares] = await together(
+  const [closed, shares, merged] = await together(
     closedAccounts(tx, booksId),
     sharesOfEntries(tx, booksId, given),
+    mergedAccounts(tx, booksId),
   );
   const entries = withOpenDays(given, closed);
   const entriesIn = bulkInsert(
@@ -111,6 +112,9 @@ export async function insertEntries(
       entry_id: 'uuid',
       position: 'integer',
       account_id: 'uuid',
+      shown_account_id: 'uuid',
+      date: 'date',
+      payee_id: 'uuid',
       amount: 'bigint',
       original: 'bigint',
       tax_code_id: 'uuid',
@@ -121,13 +125,16 @@ export async function insertEntries(
       tax_side: 'text',
       taxable: 'bigint',
     },
-    entries.flatMap(({ id: entryId, legs }) =>
+    entries.flatMap(({ id: entryId, date, payeeId, legs }) =>
       legs.map((leg, position) => ({
         books_id: booksId,
         id: leg.id,
         entry_id: entryId,
         position,
         account_id: leg.accountId,
+        shown_account_id: merged.get(leg.accountId) ?? leg.accountId,
+        date,
+        payee_id: payeeId,
         amount: leg.amount,
         original: leg.original ?? null,
         tax_code_id: leg.taxCodeId,
@@ -152,6 +159,19 @@ export async function insertEntries(
     })),
   );
   await together(entriesIn, legsIn, sharesIn);
+}
+
+const MergedRow = z.object({ id: z.string(), into: z.string() });
+
+/** By accounts that were merged into others, which those are. */
+async function mergedAccounts(tx: Tx, booksId: BooksId): Promise<ReadonlyMap<string, string>> {
+  const rows = await rowsOf(
+    tx,
+    MergedRow,
+    sql`select id, merged_into as into from accounts
+        where books_id = ${booksId} and merged_into is not null`,
+  );
+  return new Map(rows.map(({ id, into }) => [id, into]));
 }
 
 const ClosedRow = z.object({
