@@ -11,12 +11,12 @@ import {
   rmSync,
   writeFileSync,
 } from 'node:fs';
-import { open } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { totalmem } from 'node:os';
 import { join, resolve } from 'node:path';
 import { promisify } from 'node:util';
 import pg from 'pg';
+import { endOfFile } from './endOfFile.ts';
 import { withFolderLock } from './folderLock.ts';
 import { ownerRole, runtimeRole } from './roles.ts';
 
@@ -330,25 +330,11 @@ async function start(
     } catch (error) {
       if (attempt === attempts) {
         throw new Error(
-          `PostgreSQL does not start. Its log (${log}) ends:\n${await endOf(log)}\n${error}`,
+          `PostgreSQL does not start. Its log (${log}) ends:\n${await endOfFile(log)}\n${error}`,
         );
       }
       await new Promise((done) => setTimeout(done, 500 * attempt));
     }
-  }
-}
-
-/** The end of a file that may be larger than fits into memory; empty where there is none. */
-async function endOf(path: string): Promise<string> {
-  if (!existsSync(path)) return '';
-  const file = await open(path);
-  try {
-    const { size } = await file.stat();
-    const length = Math.min(2_000, size);
-    const { buffer } = await file.read(Buffer.alloc(length), 0, length, size - length);
-    return buffer.toString();
-  } finally {
-    await file.close();
   }
 }
 

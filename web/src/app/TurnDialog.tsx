@@ -1,7 +1,8 @@
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { Dialog } from '../ui/Dialog.tsx';
 import { DialogFoot } from '../ui/DialogFoot.tsx';
+import { counted } from './formats.ts';
 import { useAppDispatch } from './store.ts';
 import { type TurnAsked, turnAsked } from './undoSlice.ts';
 import { useUndo } from './useUndo.tsx';

@@ -2,6 +2,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import {
   applyLocale,
   beginsOnSunday,
+  counted,
   countLines,
   editedAmount,
   formatAmount,
@@ -26,6 +27,7 @@ describe('dates, amounts and counts', () => {
     applyLocale(locale);
     expect([formatCount(1_302), formatCount(1_234_567)]).toEqual(counts);
     expect(countLines(1_302)).toBe(`${counts[0]} lines`);
+    expect(counted(1_302, 'entry', 'entries')).toBe(`${counts[0]} entries`);
     const mark = locale === 'de-DE' ? '.' : ',';
     expect(formatAmount(-123_450, 'EUR')).toBe(typed.replace('-1', `−1${mark}`));
     expect(editedAmount(-123_450, 'EUR')).toBe(typed);

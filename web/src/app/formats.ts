@@ -14,7 +14,7 @@ import { parseAmount } from '@zubrell/core/money/parseAmount';
 import type { Locale } from '@zubrell/core/people/locales';
 import { type Formats, formatsOf, usualFormats } from '@zubrell/core/text/formats';
 import { saidWords } from '@zubrell/core/words/say';
-import { counted } from '@zubrell/core/words/t';
+import { counted as countedIn } from '@zubrell/core/words/t';
 
 /** How who is signed in reads and writes dates and amounts; all that shows them is drawn anew when it changes. */
 let formats: Formats = usualFormats;
@@ -63,9 +63,14 @@ export function readAmount(text: string, currency: string): number {
   return parseAmount(text, formats.decimal, currency);
 }
 
+/** How many there are of something. @example counted(2_340, 'entry', 'entries') // '2,340 entries' */
+export function counted(count: number, one: string, other: string): string {
+  return countedIn(count, one, other, formatCount(count));
+}
+
 /** @example countLines(2_340) // '2,340 lines' */
 export function countLines(count: number): string {
-  return counted(count, 'line', 'lines', formatCount(count));
+  return counted(count, 'line', 'lines');
 }
 
 /** A whole number with its thousands apart. */

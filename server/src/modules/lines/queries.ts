@@ -14,6 +14,7 @@ import {
 import { fail } from '@zubrell/core/errors';
 import type { BooksId, LineId, PayeeId } from '@zubrell/core/ids';
 import { decisionKinds } from '@zubrell/core/ledger/decisions';
+import { MOST_OF_STACK } from '@zubrell/core/propose/mostOfStack';
 import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { cursorOf, placeOf } from '../../db/cursor.ts';
@@ -225,7 +226,7 @@ const lineJoins = sql`
   ${joinProposal} ${joinDraft} ${joinLiveDecision}
   left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id`;
 
-/** The open lines of one stack, in the order of time. */
+/** The open lines of one stack, the oldest first; of a very large one only these. */
 export async function stackLines(
   { tx, booksId }: BooksTx,
   scope: Scope,
@@ -239,7 +240,7 @@ export async function stackLines(
     sql`select ${lineColumns} from lines l ${lineJoins}
         where l.books_id = ${booksId} and ${isInLane(ofLane)}
           and ${stackFilter(stack)} and ${inScope}
-        order by l.date, l.position, l.id limit 2000`,
+        order by l.date, l.position, l.id limit ${MOST_OF_STACK}`,
   );
 }
 

@@ -1,9 +1,10 @@
 import type { SecondFactorBegun } from '@zubrell/contract/session';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { QRCodeSVG } from 'qrcode.react';
 import { type FormEvent, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { sessionApi } from '../../api/session.ts';
+import { counted } from '../../app/formats.ts';
 import { toast } from '../../app/toast.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { TextField } from '../../ui/TextField.tsx';

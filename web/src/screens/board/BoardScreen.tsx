@@ -1,9 +1,10 @@
 import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

@@ -1,11 +1,12 @@
 import type { Board } from '@zubrell/contract/board';
 import type { RuleHealth } from '@zubrell/contract/rules';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { feedsApi } from '../../api/feeds.ts';
 import { questionsApi } from '../../api/questions.ts';
 import { rulesApi } from '../../api/rules.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { tx } from '../../ui/tx.tsx';

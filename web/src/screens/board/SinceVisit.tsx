@@ -1,9 +1,9 @@
 import type { SinceVisit as Since } from '@zubrell/contract/board';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { boardApi } from '../../api/board.ts';
-import { countLines } from '../../app/formats.ts';
+import { counted, countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

@@ -1,8 +1,9 @@
 import type { Due } from '@zubrell/contract/board';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 

@@ -1,9 +1,9 @@
 import type { BooksOverview, BooksSummary } from '@zubrell/contract/overview';
 import { daysBetween, formatMonth } from '@zubrell/core/dates/calendarDate';
 import { needsSomebody } from '@zubrell/core/overview/nextInBooks';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
-import { formatAmount } from '../../app/formats.ts';
+import { counted, formatAmount } from '../../app/formats.ts';
 import { useShowDate, useToday } from '../../app/useToday.ts';
 import { type Column, DataTable } from '../../ui/DataTable.tsx';
 import { roleNames } from '../settings/roleWords.ts';

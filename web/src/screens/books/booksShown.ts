@@ -1,8 +1,8 @@
 import type { BooksOverview } from '@zubrell/contract/overview';
 import { daysBetween, monthOf } from '@zubrell/core/dates/calendarDate';
 import { type NextKind, needsSomebody, nextInBooks } from '@zubrell/core/overview/nextInBooks';
-import { counted, t } from '@zubrell/core/words/t';
-import { formatCount } from '../../app/formats.ts';
+import { t } from '@zubrell/core/words/t';
+import { counted, formatCount } from '../../app/formats.ts';
 
 /** What the list of books is put in order by. */
 export type BooksOrder = 'needs' | 'name' | 'closed';
@@ -59,5 +59,5 @@ export function leftToDo(books: readonly BooksOverview[]): string {
     books.reduce((sum, { summary }) => sum + (summary?.[of] ?? 0), 0);
   const [open, ready] = [total('open'), total('ready')];
   if (open === 0) return t`No lines are open.`;
-  return t`${counted(open, 'line is', 'lines are', formatCount(open))} open, ${formatCount(ready)} of them ready.`;
+  return t`${counted(open, 'line is', 'lines are')} open, ${formatCount(ready)} of them ready.`;
 }

@@ -3,6 +3,7 @@ import { formatMonth, lastDayOf } from '@zubrell/core/dates/calendarDate';
 import { t } from '@zubrell/core/words/t';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { closingApi } from '../../api/closing.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -56,7 +57,7 @@ function Head({ closing }: { readonly closing: MonthClosing }) {
       <h1>{t`Close ${formatMonth(month)}`}</h1>
       <div>
         <small>{t`Lines`}</small>
-        <b>{t`${lineCount - openCount} decided, ${openCount === 0 ? t`none` : openCount} open`}</b>
+        <b>{t`${formatCount(lineCount - openCount)} decided, ${openCount === 0 ? t`none` : formatCount(openCount)} open`}</b>
       </div>
       <div>
         <small>{t`Statements agreed`}</small>

@@ -1,10 +1,10 @@
 import type { SampledLine } from '@zubrell/contract/closing';
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Form, Modal } from 'react-bootstrap';
 import { closingApi } from '../../api/closing.ts';
-import { countLines } from '../../app/formats.ts';
+import { counted, countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';

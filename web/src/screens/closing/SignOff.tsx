@@ -6,7 +6,7 @@ import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { closingApi } from '../../api/closing.ts';
-import { formatLongDate } from '../../app/formats.ts';
+import { formatCount, formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -50,7 +50,7 @@ export function SignOff({ closing }: { readonly closing: MonthClosing }) {
           <b>{reviewed ? t`Reviewed by ${reviewed.by}` : t`Not reviewed yet`}</b>
           <p>
             {reviewed && t`on ${showMoment(reviewed.at)}, `}
-            {tx`${reviewedCount} of ${lineCount} lines looked at, chosen at random and by size. ${<Link to="?sample=open">{t`Review a sample`}</Link>}`}
+            {tx`${formatCount(reviewedCount)} of ${formatCount(lineCount)} lines looked at, chosen at random and by size. ${<Link to="?sample=open">{t`Review a sample`}</Link>}`}
           </p>
         </section>
         {closed && (

@@ -2,8 +2,8 @@ import type { ClosingCheck } from '@zubrell/contract/closing';
 import type { ClosingCheckKind } from '@zubrell/core/closing/months';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import type { BooksId } from '@zubrell/core/ids';
-import { counted, t } from '@zubrell/core/words/t';
-import { countLines, formatCount } from '../../app/formats.ts';
+import { t } from '@zubrell/core/words/t';
+import { counted, countLines, formatCount } from '../../app/formats.ts';
 
 /** What a check is called. */
 export const checkNames: Readonly<Record<ClosingCheckKind, string>> = {

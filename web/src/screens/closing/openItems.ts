@@ -1,5 +1,6 @@
 import type { MonthClosing } from '@zubrell/contract/closing';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
+import { counted } from '../../app/formats.ts';
 
 /** How many items of a month are open. */
 export function openItems({ checks, accounts }: Pick<MonthClosing, 'checks' | 'accounts'>): number {

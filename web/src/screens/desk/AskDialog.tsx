@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { peopleApi } from '../../api/people.ts';
 import { questionsApi } from '../../api/questions.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { DialogFoot } from '../../ui/DialogFoot.tsx';
@@ -59,7 +60,7 @@ export function AskDialog({
       title={
         count === 1
           ? t`Ask about the line${ofAmount(row, total)}`
-          : t`Ask about ${count} lines${ofAmount(row, total)}`
+          : t`Ask about ${formatCount(count)} lines${ofAmount(row, total)}`
       }
       onClose={onClose}
     >

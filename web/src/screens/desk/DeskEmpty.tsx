@@ -1,7 +1,8 @@
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { linesApi } from '../../api/lines.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { useDeskScope } from './useDeskScope.ts';

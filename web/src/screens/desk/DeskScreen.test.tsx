@@ -3,6 +3,7 @@ import type { UserEvent } from '@testing-library/user-event';
 import type { BooksSetup } from '@zubrell/contract/books';
 import type { Stack } from '@zubrell/contract/desk';
 import { messageOf } from '@zubrell/core/errors';
+import { MOST_OF_STACK } from '@zubrell/core/propose/mostOfStack';
 import { Toaster } from 'sonner';
 import { expect, it, vi } from 'vitest';
 import { problem, renderInBooks } from '../../testing/renderInBooks.tsx';
@@ -367,4 +368,25 @@ it('posts nothing of a stack in which lines are coded on their own, where it can
   isReachable = true;
   await user.keyboard('{Enter}');
   await waitFor(() => expect(posted()).toMatchObject({ target: { lineIds: ['1', '2'] } }));
+});
+
+it('says that of a very large stack only the oldest lines are ticked', async () => {
+  const many = Array.from({ length: MOST_OF_STACK }, (_, at) => testLine(`n${at}`));
+  const { user } = await shown({
+    'GET /stacks': () => ({ stacks: [{ ...freight, count: 5_000 }, stalls], seenStep: 41 }),
+    'GET /stack-lines': { lines: many },
+  });
+  expect(screen.getByText('Opened, it shows its oldest 2,000 lines.')).toBeTruthy();
+  await user.keyboard(' ');
+  const warning = 'This takes the oldest 2,000 of 5,000 lines. Do it again for the rest.';
+  expect(await screen.findByText(warning)).toBeTruthy();
+  expect(screen.getByText(/^2,000 lines ticked/)).toBeTruthy();
+});
+
+it('says nothing of that where all lines are there', async () => {
+  const { user } = await shown();
+  expect(screen.queryByText(/Opened, it shows/)).toBeNull();
+  await user.keyboard(' ');
+  expect(await screen.findByText(/^3 lines ticked/)).toBeTruthy();
+  expect(screen.queryByText(/This takes the oldest/)).toBeNull();
 });

@@ -3,6 +3,7 @@ import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { bankAccountLabel, useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -46,7 +47,7 @@ export function ExcludeDialog({
   const [isBusy, setIsBusy] = useState(false);
   const { total, count } = rowSum(row);
   const ofAmount = useOfAmount();
-  const what = count > 1 ? t`the ${count} lines` : t`the line`;
+  const what = count > 1 ? t`the ${formatCount(count)} lines` : t`the line`;
   const first = REASONS.find((each) => choices.refusals[each] === null) ?? 'move';
   const reason = chosen ?? first;
   const original = originalId ?? choices.originals[0]?.id;
@@ -78,7 +79,7 @@ export function ExcludeDialog({
     <Dialog
       title={
         count > 1
-          ? t`Keep the ${count} lines${ofAmount(row, total)} out of the books`
+          ? t`Keep the ${formatCount(count)} lines${ofAmount(row, total)} out of the books`
           : t`Keep the line${ofAmount(row, total)} out of the books`
       }
       onClose={close}

@@ -39,9 +39,17 @@ describe('the lanes', () => {
     expect(await screen.findByText('12 more open outside this scope')).toBeDefined();
   });
 
+  it('set thousands apart', async () => {
+    shown({ ready: 1_200, posted: 48_000, openOutside: 3_500 });
+    expect(await (await lane(/^Ready/)).findByText('1,200')).toBeDefined();
+    expect(await (await lane(/Decided/)).findByText('48,010')).toBeDefined();
+    expect(screen.getByText('All: 48,010 of 49,230')).toBeDefined();
+    expect(screen.getByText('3,500 more open outside this scope')).toBeDefined();
+  });
+
   it('say no share where a search finds more than are counted', async () => {
     shown({ posted: 2_001, paired: 0, excluded: 0, isDecidedMore: true }, '?search=copper');
-    expect(await (await lane(/Decided/)).findByText('2000+')).toBeDefined();
+    expect(await (await lane(/Decided/)).findByText('2,000+')).toBeDefined();
     expect(screen.getByText('There are more lines than this count shows.')).toBeDefined();
     expect(screen.queryByText(/% done/)).toBeNull();
   });

@@ -1,6 +1,7 @@
 import { formatMonth } from '@zubrell/core/dates/calendarDate';
 import { t } from '@zubrell/core/words/t';
 import { linesApi } from '../../api/lines.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon, type MoonKind } from '../../ui/Moon.tsx';
 import { tx } from '../../ui/tx.tsx';
@@ -32,7 +33,7 @@ export function Lanes() {
           key={id}
           moon={id}
           name={name}
-          count={counts?.[id]}
+          count={counts && formatCount(counts[id])}
           what={what}
           isChosen={lane === id}
           onChoose={() => choose(id)}
@@ -42,20 +43,20 @@ export function Lanes() {
       <LaneButton
         moon="posted"
         name={t`Decided`}
-        count={isMore ? `${done - 1}+` : done}
+        count={isMore ? `${formatCount(done - 1)}+` : formatCount(done)}
         isChosen={lane === 'decided'}
         onChoose={() => choose('decided')}
       />
       <div className="progress-note">
         {counts && counts.openOutside > 0 && (
-          <p className="quiet">{t`${counts.openOutside} more open outside this scope`}</p>
+          <p className="quiet">{t`${formatCount(counts.openOutside)} more open outside this scope`}</p>
         )}
         {isMore ? (
           <span className="quiet">{t`There are more lines than this count shows.`}</span>
         ) : (
           <>
             <b>
-              {tx`${period === null ? t`All` : formatMonth(period).split(' ')[0]}: ${done} of ${all}`}
+              {tx`${period === null ? t`All` : formatMonth(period).split(' ')[0]}: ${formatCount(done)} of ${formatCount(all)}`}
             </b>
             <div className="bar" aria-hidden>
               <i style={{ width: `${percent}%` }} />
@@ -81,7 +82,7 @@ function LaneButton({
 }: {
   readonly moon: MoonKind;
   readonly name: string;
-  readonly count: number | string | undefined;
+  readonly count: string | undefined;
   readonly what?: string;
   readonly isChosen: boolean;
   readonly onChoose: () => void;

@@ -1,6 +1,7 @@
 import { candidateNames } from '@zubrell/core/pair/candidateNames';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { HandNudge } from './HandNudge.tsx';
 import type { OpenRow } from './NudgeActions.tsx';
@@ -66,7 +67,7 @@ function insteadLabel(instead: Instead): string {
       return t`Exclude line`;
     case 'pair':
       return instead.targets === null
-        ? t`Pair the ${instead.count} lines`
+        ? t`Pair the ${formatCount(instead.count)} lines`
         : t`Pair with ${candidateNames(instead.targets)}`;
   }
 }

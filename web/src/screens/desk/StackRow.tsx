@@ -3,7 +3,7 @@ import { proposedCoding } from '@zubrell/core/propose/proposal';
 import { cleanName } from '@zubrell/core/text/cleanName';
 import { t } from '@zubrell/core/words/t';
 import { memo } from 'react';
-import { countLines } from '../../app/formats.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { useAppSelector } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -110,7 +110,9 @@ function PairCells({ instead }: { readonly instead: Instead | null }) {
   if (instead?.kind !== 'pair') return null;
   const payee = payeeName(instead.targets?.[0]?.payeeId ?? null);
   const name =
-    instead.targets === null ? t`${instead.count} in the books` : candidateNames(instead.targets);
+    instead.targets === null
+      ? t`${formatCount(instead.count)} in the books`
+      : candidateNames(instead.targets);
   return (
     <>
       <span className="pair-cell" role="gridcell" title={payee}>
@@ -133,7 +135,9 @@ function SubTitle({ row }: { readonly row: StackRowProps['row'] }) {
   if (doubt !== null) return <span className="sub doubt">{doubt}</span>;
   const isPartPaired = stack.pairCount > 0 && stack.pairCount < stack.count;
   if (isPartPaired)
-    return <span className="sub doubt">{t`${stack.pairCount} in the books already`}</span>;
+    return (
+      <span className="sub doubt">{t`${formatCount(stack.pairCount)} in the books already`}</span>
+    );
   const shown = stack.currency === null ? {} : { currency: stack.currency };
   const each =
     stack.smallest === stack.largest

@@ -1,6 +1,7 @@
+import { MOST_OF_STACK } from '@zubrell/core/propose/mostOfStack';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
-import { countLines } from '../../app/formats.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
@@ -32,7 +33,7 @@ export function StackSheet({
   const showDate = useShowDate();
   const { stack } = row;
   const coding = codingOf(row);
-  const lines = stack.count === 1 ? 'line' : t`${stack.count} lines`;
+  const lines = stack.count === 1 ? 'line' : countLines(stack.count);
   return (
     <>
       <section>
@@ -60,6 +61,9 @@ export function StackSheet({
             {stack.smallest !== stack.largest && t` to ${amount(stack.largest)}`}
           </span>
         </div>
+        {stack.count > MOST_OF_STACK && (
+          <p className="quiet mb-0">{t`Opened, it shows its oldest ${countLines(MOST_OF_STACK)}.`}</p>
+        )}
         {stack.grouping === 'lookAlikes' && stack.count > 1 && <SplitStackForm stack={stack} />}
       </section>
       {stack.twiceCount > 0 && (
@@ -68,7 +72,7 @@ export function StackSheet({
           <p className="why-line">
             <Moon kind="check" />
             <span>
-              {tx`${stack.twiceCount === 1 ? t`A line here` : t`${stack.twiceCount} lines here`} may be a second copy. Open the stack with ${<kbd>→</kbd>} to compare.`}
+              {tx`${stack.twiceCount === 1 ? t`A line here` : t`${formatCount(stack.twiceCount)} lines here`} may be a second copy. Open the stack with ${<kbd>→</kbd>} to compare.`}
             </span>
           </p>
         </section>

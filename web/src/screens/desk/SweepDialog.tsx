@@ -1,9 +1,9 @@
 import type { DeskLine, Scope, SweepSummary } from '@zubrell/contract/desk';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useRef, useState } from 'react';
 import { Modal, Table } from 'react-bootstrap';
 import { linesApi } from '../../api/lines.ts';
-import { countLines } from '../../app/formats.ts';
+import { counted, countLines, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -106,7 +106,7 @@ function pairsTitle(
   const sum = amount(total, { plus: true });
   return count === 1
     ? t`1 that is in the books already and is paired, ${sum}${more}`
-    : t`${count} that are in the books already and are paired, ${sum}${more}`;
+    : t`${formatCount(count)} that are in the books already and are paired, ${sum}${more}`;
 }
 
 function SweepSum({ summary }: { readonly summary: SweepSummary }) {
@@ -192,7 +192,7 @@ function SweepAccounts({ summary: { accounts } }: { readonly summary: SweepSumma
         {accounts.map(({ accountId, count, total }) => (
           <tr key={accountId}>
             <td>{accountName(accountId)}</td>
-            <td className="num">{count}</td>
+            <td className="num">{formatCount(count)}</td>
             <td className="num">{amount(total, { plus: true })}</td>
           </tr>
         ))}

@@ -3,6 +3,7 @@ import { doubtKey, type Lane, laneOf, proposedCoding } from '@zubrell/core/propo
 import { doubtWords, groundWords } from '@zubrell/core/propose/words';
 import { t } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Moon } from '../../ui/Moon.tsx';
 import { EvidenceList } from './EvidenceList.tsx';
@@ -102,7 +103,7 @@ export function Why({
               style={{ width: `${(100 * times) / total}%` }}
             />
           </span>
-          <span className="num">{t`${times} of ${total}`}</span>
+          <span className="num">{t`${formatCount(times)} of ${formatCount(total)}`}</span>
         </div>
       ))}
     </section>

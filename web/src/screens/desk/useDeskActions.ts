@@ -1,11 +1,13 @@
 import type { DraftCoding } from '@zubrell/contract/coding';
-import type { DeskLine, ExcludeReason, LinesDone, Target } from '@zubrell/contract/desk';
+import type { DeskLine, ExcludeReason, LinesDone, Stack, Target } from '@zubrell/contract/desk';
 import type { BankAccountId, LineId } from '@zubrell/core/ids';
+import { MOST_OF_STACK } from '@zubrell/core/propose/mostOfStack';
 import { t } from '@zubrell/core/words/t';
 import { createContext, useContext } from 'react';
 import { linesApi } from '../../api/lines.ts';
 import { pairingApi } from '../../api/pairing.ts';
 import { questionsApi } from '../../api/questions.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useAppDispatch, useAppSelector } from '../../app/store.ts';
 import { toast } from '../../app/toast.ts';
@@ -112,6 +114,17 @@ export function useMakeDeskActions(): DeskActions {
   const insteadOf = (row: DeskRow) =>
     row.id in newLines ? null : proposedInstead(row, codingOf(row));
 
+  /** Lines of a stack to do something with; says so where these are not all. */
+  async function linesMeant(stack: Stack, isShownEnough: boolean) {
+    const lines = await linesOfStack(stack, isShownEnough);
+    if (lines?.length === MOST_OF_STACK && stack.count > MOST_OF_STACK) {
+      toast.warning(
+        t`This takes the oldest ${formatCount(MOST_OF_STACK)} of ${countLines(stack.count)}. Do it again for the rest.`,
+      );
+    }
+    return lines;
+  }
+
   /**
    * The lines a row stands for; of a stack, those that were not coded on their own. Null where it can't be told
    * which these are: then nothing is done, rather than something with lines that somebody coded otherwise.
@@ -126,7 +139,7 @@ export function useMakeDeskActions(): DeskActions {
     const whole: Target = { stack: named, lane: openLane, scope };
     const isMixed = stack.draftCount > 0 && stack.draft === null;
     if (!isMixed && !Object.keys(edits).some((id) => id in versions)) return whole;
-    const lines = await linesOfStack(stack, false);
+    const lines = await linesMeant(stack, false);
     if (lines === null) return null;
     const coding = codingOf(row);
     const alike = lines.filter((line) => {
@@ -244,7 +257,7 @@ export function useMakeDeskActions(): DeskActions {
         const lines = [{ id: row.id, amount, currency: currencyOf(bankAccountId), stack }];
         dispatch(linesTicked({ lines, isOn }));
       } else if (row.kind === 'stack' && lane !== 'decided') {
-        const lines = await linesOfStack(row.stack, true);
+        const lines = await linesMeant(row.stack, true);
         if (lines === null) return;
         const toTick = lines.map(({ id, amount, bankAccountId }) => ({
           id,

@@ -4,7 +4,7 @@ import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { stepsApi } from '../../api/steps.ts';
-import { countLines } from '../../app/formats.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -60,7 +60,7 @@ export function StepLinesRow({ step }: { readonly step: Step }) {
         </tbody>
       </table>
       {data.count > data.lines.length && (
-        <p className="quiet">{t`The newest ${data.lines.length} of ${data.count} lines.`}</p>
+        <p className="quiet">{t`The newest ${formatCount(data.lines.length)} of ${formatCount(data.count)} lines.`}</p>
       )}
       {standing.length > 0 && !step.isUndone && (
         <div className="d-flex gap-2 align-items-center">

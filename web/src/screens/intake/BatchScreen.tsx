@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { Button, Table } from 'react-bootstrap';
 import { Link, useParams } from 'react-router';
 import { intakeApi } from '../../api/intake.ts';
+import { formatCount } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { lineStateNames } from '../../app/lineStateNames.ts';
 import { useBooks } from '../../app/useBooks.ts';
@@ -56,9 +57,9 @@ export function BatchScreen() {
             <h2 className="small-heading">{t`Summary`}</h2>
             <div className="tally">
               <span>{t`Lines`}</span>
-              <b>{batch.lineCount}</b>
+              <b>{formatCount(batch.lineCount)}</b>
               <span>{t`New lines`}</span>
-              <b>{batch.newCount}</b>
+              <b>{formatCount(batch.newCount)}</b>
               <span>{t`Open now`}</span>
               <b>{batch.counts.open}</b>
               <span>{t`Posted`}</span>

@@ -1,9 +1,10 @@
 import type { Batch } from '@zubrell/contract/intake';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Table } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { intakeApi } from '../../api/intake.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

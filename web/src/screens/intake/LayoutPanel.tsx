@@ -4,7 +4,8 @@ import type {
   LayoutChoices,
   TableLayout,
 } from '@zubrell/core/formats/table/tableLayout';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 const DELIMITERS: readonly (readonly [Delimiter, string])[] = [

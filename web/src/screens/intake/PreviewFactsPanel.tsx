@@ -3,6 +3,7 @@ import type { DateOrder } from '@zubrell/core/dates/calendarDate';
 import type { Problem } from '@zubrell/core/formats/bankFile';
 import { t } from '@zubrell/core/words/t';
 import type { ReactNode } from 'react';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { tx } from '../../ui/tx.tsx';
@@ -113,17 +114,17 @@ export function PreviewFactsPanel({
           <span>{t`May be the same payment twice`}</span>
           <b>{comparison?.counts.doubtful ?? '…'}</b>
           <span>{t`Unreadable`}</span>
-          <b>{refused.length}</b>
+          <b>{formatCount(refused.length)}</b>
           {comparison && comparison.beforeOpeningCount > 0 && (
             <>
               <span>{t`Before the opening balance`}</span>
-              <b>{comparison.beforeOpeningCount}</b>
+              <b>{formatCount(comparison.beforeOpeningCount)}</b>
             </>
           )}
           {comparison && comparison.closedCount > 0 && (
             <>
               <span>{t`In a closed period`}</span>
-              <b>{comparison.closedCount}</b>
+              <b>{formatCount(comparison.closedCount)}</b>
             </>
           )}
           <span>{t`Paid out`}</span>

@@ -1,12 +1,12 @@
 import { tagsOf } from '@zubrell/contract/touched';
 import type { BankAccountId } from '@zubrell/core/ids';
 import { isSameAccountNumber } from '@zubrell/core/intake/isSameAccountNumber';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { api } from '../../api/api.ts';
-import { countLines } from '../../app/formats.ts';
+import { counted, countLines } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useAppDispatch } from '../../app/store.ts';
 import { toast } from '../../app/toast.ts';

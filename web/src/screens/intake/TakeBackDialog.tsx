@@ -1,8 +1,9 @@
 import type { BatchSheet, TakeBackBatch } from '@zubrell/contract/intake';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { intakeApi } from '../../api/intake.ts';
+import { counted } from '../../app/formats.ts';
 import { shownProblem } from '../../app/problem.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';

@@ -1,9 +1,10 @@
 import type { Payee, PayeeUse } from '@zubrell/contract/books';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { booksApi } from '../../api/books.ts';
+import { counted, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -78,7 +79,7 @@ export function PayeeRow({ payee, use }: { readonly payee: Payee; readonly use: 
       <td className="num">
         {use.entryCount > 0 && (
           <Link to={`/books/${booksId}/desk?lane=decided&q=${encodeURIComponent(payee.name)}`}>
-            {use.entryCount}
+            {formatCount(use.entryCount)}
           </Link>
         )}
       </td>

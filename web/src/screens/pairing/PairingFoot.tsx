@@ -2,7 +2,7 @@ import type { PairRow } from '@zubrell/contract/pairing';
 import { sumOf } from '@zubrell/core/money/minor';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
-import { countLines } from '../../app/formats.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Amount } from '../../ui/Amount.tsx';
 import { pairLabel } from './pairingShown.ts';
@@ -43,7 +43,9 @@ export function PairingFoot({
         </b>
       </div>
       <div>
-        <small>{rows.length === 0 ? t`Nothing ticked` : t`${rows.length} ticked`}</small>
+        <small>
+          {rows.length === 0 ? t`Nothing ticked` : t`${formatCount(rows.length)} ticked`}
+        </small>
         <b>
           <Amount minor={total} />
         </b>

@@ -1,7 +1,8 @@
 import type { PairDifference, PairingView, PairRow } from '@zubrell/contract/pairing';
 import { candidateName, candidateNames } from '@zubrell/core/pair/candidateNames';
 import { amountReasonWords, setWords } from '@zubrell/core/pair/pairWords';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
+import { counted } from '../../app/formats.ts';
 
 /** Why what is ticked fits, in sentences. */
 export function whyWords(

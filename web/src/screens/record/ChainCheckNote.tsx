@@ -2,6 +2,7 @@ import type { ChainCheck, ChainFault } from '@zubrell/contract/audit';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { auditApi } from '../../api/audit.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
 import { tx } from '../../ui/tx.tsx';
@@ -45,7 +46,7 @@ function ChainResult({ check: { chain, count, faults, head } }: { readonly check
   if (faults.length === 0) {
     return (
       <p>
-        {tx`All ${count} ${all} are unchanged. ${(
+        {tx`All ${formatCount(count)} ${all} are unchanged. ${(
           <span className="quiet" title={head}>
             {tx`Hash at the end: ${<span className="mono">{head.slice(0, 16)}…</span>}`}
           </span>

@@ -1,10 +1,10 @@
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
 import { sumOf } from '@zubrell/core/money/minor';
 import type { ReportTable, TableRow } from '@zubrell/core/reports/reportTable';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useNavigate } from 'react-router';
 import { reportsApi } from '../../api/reports.ts';
-import { formatLongDate } from '../../app/formats.ts';
+import { counted, formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { ReportBar } from './ReportBar.tsx';
 import { ReportBody } from './ReportBody.tsx';

@@ -1,10 +1,11 @@
 import type { LedgerQuery } from '@zubrell/contract/ledger';
 import type { AccountId } from '@zubrell/core/ids';
 import { signed } from '@zubrell/core/reports/accountTotals';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button, CloseButton } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';

@@ -4,6 +4,7 @@ import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { useNavigate } from 'react-router';
 import { ledgerApi } from '../../api/ledger.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useAppDispatch } from '../../app/store.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { type LedgerListRow, ledgerList } from './ledgerList.ts';
@@ -75,7 +76,7 @@ function LedgerListScreen({
         title={title}
         words={
           first &&
-          t`${first.count} postings, debits ${amount(first.debits)}, credits ${amount(-first.credits)}`
+          t`${formatCount(first.count)} postings, debits ${amount(first.debits)}, credits ${amount(-first.credits)}`
         }
         error={error}
         isEmpty={first?.count === 0}
@@ -90,7 +91,7 @@ function LedgerListScreen({
         )}
         {hasNextPage && first && (
           <Button variant="plain" disabled={isFetching} onClick={() => void fetchNextPage()}>
-            {t`Show more postings, ${shownCount} of ${first.count} shown`}
+            {t`Show more postings, ${formatCount(shownCount)} of ${formatCount(first.count)} shown`}
           </Button>
         )}
       </ReportBody>

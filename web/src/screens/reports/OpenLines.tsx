@@ -1,5 +1,5 @@
-import { counted } from '@zubrell/core/words/t';
 import { Link } from 'react-router';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** Lines of a report's period that nobody has decided yet, with the way to them; nothing where there are none. */

@@ -1,10 +1,11 @@
 import { sumMinor } from '@zubrell/core/money/minor';
 import type { ReportTable } from '@zubrell/core/reports/reportTable';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { documentsApi } from '../../api/documents.ts';
 import { useUses } from '../../app/codingChoices.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
 import { Segments } from '../../ui/Segments.tsx';

@@ -1,9 +1,10 @@
 import type { ChangeRules } from '@zubrell/contract/rules';
 import type { BankAccountId, RuleId } from '@zubrell/core/ids';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Dropdown, Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';

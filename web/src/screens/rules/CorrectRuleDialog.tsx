@@ -1,9 +1,9 @@
 import type { ListedRule, MiscodedLines } from '@zubrell/contract/rules';
 import type { LineId } from '@zubrell/core/ids';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
-import { countLines, formatCount } from '../../app/formats.ts';
+import { counted, countLines, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -42,7 +42,7 @@ export function CorrectRuleDialog({
     <Dialog title={t`Correct what “${rule.name}” coded`} isWide onClose={onClose}>
       <Modal.Body className="rules-dialog">
         <p>
-          {t`${counted(count, 'line was', 'lines were', formatCount(count))} coded by this rule as it was before, and would be coded differently now. Untick lines that are right.`}
+          {t`${counted(count, 'line was', 'lines were')} coded by this rule as it was before, and would be coded differently now. Untick lines that are right.`}
           {count > lines.length && ` ${t`The newest ${formatCount(lines.length)} are listed.`}`}
         </p>
         <table className="ticked-lines">

@@ -3,6 +3,7 @@ import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -49,7 +50,9 @@ export function HabitSheet({
       ) : (
         <>
           <h3 className="small-heading">
-            {habit.times === 1 ? t`The one line went to` : t`The ${habit.times} lines went to`}
+            {habit.times === 1
+              ? t`The one line went to`
+              : t`The ${formatCount(habit.times)} lines went to`}
           </h3>
           {habit.accounts.map(({ accountId, times }, at) => (
             <div className="alternative" key={accountId}>
@@ -65,7 +68,7 @@ export function HabitSheet({
                   style={{ width: `${(100 * times) / habit.times}%` }}
                 />
               </span>
-              <span className="num">{t`${times} of ${habit.times}`}</span>
+              <span className="num">{t`${formatCount(times)} of ${formatCount(habit.times)}`}</span>
               <Link
                 className="btn btn-plain btn-sm"
                 to={`/books/${booksId}/rules/new?habit=${search(habit.key)}&account=${accountId}`}

@@ -60,7 +60,7 @@ describe('habits', () => {
         ? { items: few, next: 'more', ...page }
         : { items: [habit('Harrow Yard', 1)], next: null, ...page };
     });
-    await screen.findByText('4000 habits, those with the most lines first.');
+    await screen.findByText('4,000 habits, those with the most lines first.');
     await waitFor(async () => expect(await rows()).toHaveLength(4));
     expect((await rows()).at(-1)).toBe('Harrow Yard');
     await user.type(screen.getByRole('searchbox'), 'wick');
@@ -71,7 +71,7 @@ describe('habits', () => {
       '/habits?search=wick',
     ]);
     expect(
-      screen.getByText('Of 4000 habits those with this name, the most lines first.'),
+      screen.getByText('Of 4,000 habits those with this name, the most lines first.'),
     ).toBeDefined();
     await user.clear(screen.getByRole('searchbox'));
     await waitFor(async () => expect(await rows()).toHaveLength(4));

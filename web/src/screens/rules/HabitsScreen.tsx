@@ -4,6 +4,7 @@ import { nounOf, t } from '@zubrell/core/words/t';
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { habitsApi } from '../../api/habits.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { EmptyState } from '../../ui/EmptyState.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -98,8 +99,8 @@ export function HabitsScreen() {
             {isMany && (
               <p className="quiet px-3">
                 {asked === ''
-                  ? t`${first.total} habits, those with the most lines first.`
-                  : t`Of ${first.total} habits those with this name, the most lines first.`}
+                  ? t`${formatCount(first.total)} habits, those with the most lines first.`
+                  : t`Of ${formatCount(first.total)} habits those with this name, the most lines first.`}
               </p>
             )}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the rows are buttons; the arrows go from one to the next */}

@@ -1,13 +1,14 @@
 import { skipToken } from '@reduxjs/toolkit/query';
 import type { RuleFileRead } from '@zubrell/contract/rules';
 import type { BooksId } from '@zubrell/core/ids';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Modal } from 'react-bootstrap';
 import { useDropzone } from 'react-dropzone';
 import { booksApi } from '../../api/books.ts';
 import { rulesApi } from '../../api/rules.ts';
 import { useChoices, useUses } from '../../app/codingChoices.ts';
+import { counted } from '../../app/formats.ts';
 import { toast } from '../../app/toast.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';

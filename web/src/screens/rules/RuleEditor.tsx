@@ -1,11 +1,11 @@
 import type { ListedRule, MiscodedLines } from '@zubrell/contract/rules';
 import type { RuleId } from '@zubrell/core/ids';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Modal } from 'react-bootstrap';
 import { useLocation, useNavigate } from 'react-router';
 import { rulesApi } from '../../api/rules.ts';
-import { formatCount } from '../../app/formats.ts';
+import { counted } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -168,7 +168,7 @@ export function RuleEditor({
         <Dialog title={t`Save a rule that contradicts past coding?`} onClose={() => setAgainst(0)}>
           <Modal.Body>
             <p className="mb-0">
-              {t`${counted(against, 'line that this rule takes was', 'lines that this rule takes were', formatCount(against))} coded differently by hand. If the rule is right, save it: its lines wait in Check until you have kept 3 of them.`}
+              {t`${counted(against, 'line that this rule takes was', 'lines that this rule takes were')} coded differently by hand. If the rule is right, save it: its lines wait in Check until you have kept 3 of them.`}
             </p>
           </Modal.Body>
           <DialogFoot

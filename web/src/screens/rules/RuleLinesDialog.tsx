@@ -2,7 +2,7 @@ import type { ListedRule } from '@zubrell/contract/rules';
 import { t } from '@zubrell/core/words/t';
 import { Modal } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
-import { countLines } from '../../app/formats.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ErrorNote } from '../../ui/ErrorNote.tsx';
@@ -28,7 +28,8 @@ export function RuleLinesDialog({
           <>
             <p className="quiet">
               {countLines(data.count)}
-              {data.count > data.lines.length && t`, of which the newest ${data.lines.length}`}
+              {data.count > data.lines.length &&
+                t`, of which the newest ${formatCount(data.lines.length)}`}
               {rule.postedAtOnce > 0 && t`; ${rule.postedAtOnce} were posted at once`}
             </p>
             <TriedTable

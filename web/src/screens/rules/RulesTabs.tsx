@@ -1,5 +1,6 @@
 import { t } from '@zubrell/core/words/t';
 import { NavLink } from 'react-router';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 
 /** Goes from written rules to habits and back. */
@@ -17,11 +18,13 @@ export function RulesTabs({
   return (
     <nav className="segments" aria-label={t`Rules and habits`}>
       <NavLink to={`/books/${booksId}/rules`} aria-current={current === 'written' ? 'page' : false}>
-        {t`Written ${rules ?? ''}`}
+        {t`Written ${shown(rules)}`}
       </NavLink>
       <NavLink to={`/books/${booksId}/habits`} aria-current={current === 'habits' ? 'page' : false}>
-        {t`Habits ${habits ?? ''}`}
+        {t`Habits ${shown(habits)}`}
       </NavLink>
     </nav>
   );
 }
+
+const shown = (count: number | undefined) => (count === undefined ? '' : formatCount(count));

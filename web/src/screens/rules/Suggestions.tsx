@@ -3,6 +3,7 @@ import { ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { rulesApi } from '../../api/rules.ts';
+import { formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { EmptyState } from '../../ui/EmptyState.tsx';
@@ -49,7 +50,7 @@ export function Suggestions({ hasRules }: { readonly hasRules: boolean }) {
                 <b>{suggestion.name}</b>
                 <span className="words">{words}</span>
               </span>
-              <span className="quiet num">{t`${suggestion.times} coded the same`}</span>
+              <span className="quiet num">{t`${formatCount(suggestion.times)} coded the same`}</span>
               <Button variant="plain" disabled={isLoading} onClick={() => void write(suggestion)}>
                 {t`Write rule`}
               </Button>

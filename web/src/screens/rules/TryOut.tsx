@@ -82,8 +82,8 @@ export function TryOut({
         {data?.warnings.map(({ word, kind, lines: count }) => (
           <li key={word} className="doubt">
             {kind === 'short'
-              ? t`“${word.toLowerCase()}” is a short word: it is in ${count} lines. Add another condition.`
-              : t`“${word.toLowerCase()}” is a common word: it is in ${count} lines. Add another condition.`}
+              ? t`“${word.toLowerCase()}” is a short word: it is in ${formatCount(count)} lines. Add another condition.`
+              : t`“${word.toLowerCase()}” is a common word: it is in ${formatCount(count)} lines. Add another condition.`}
           </li>
         ))}
         {data && data.earlier > 0 && (
@@ -103,7 +103,8 @@ export function TryOut({
             >
               {data?.nearMisses
                 .map(
-                  ({ missed: kind, count }) => t`${count} would fit but for ${missedNames[kind]}`,
+                  ({ missed: kind, count }) =>
+                    t`${formatCount(count)} would fit but for ${missedNames[kind]}`,
                 )
                 .join(', ')}
             </Button>

@@ -5,7 +5,7 @@ import type { Missed } from '@zubrell/core/propose/rule/nearMiss';
 import { type RuleNames, ruleWords } from '@zubrell/core/propose/rule/ruleWords';
 import { plainWording } from '@zubrell/core/text/plainWording';
 import { t } from '@zubrell/core/words/t';
-import { countLines } from '../../app/formats.ts';
+import { countLines, formatCount } from '../../app/formats.ts';
 
 /** Rules with what trying them on all lines found, which is there a moment after the list. */
 export function withTurns(
@@ -28,7 +28,7 @@ export function healthWords(
     case 'neverATurn':
       return t`never applies: rule ${numberOf(health.by) ?? '—'} takes all its lines`;
     case 'overruled':
-      return t`changed by hand on ${health.of - health.kept} of its last ${health.of} lines`;
+      return t`changed by hand on ${formatCount(health.of - health.kept)} of its last ${formatCount(health.of)} lines`;
     case 'gone':
       return t`names ${health.what}, which is gone or switched off`;
     case 'takesNothing':

@@ -1,9 +1,9 @@
 import type { Explanation, Statement, StatementSummary } from '@zubrell/contract/statements';
 import { sumOf } from '@zubrell/core/money/minor';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { type ReactNode, useState } from 'react';
 import { Button } from 'react-bootstrap';
-import { countLines } from '../../app/formats.ts';
+import { counted, countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { ClosingDialog } from './ClosingDialog.tsx';

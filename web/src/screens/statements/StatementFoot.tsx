@@ -1,11 +1,11 @@
 import type { Statement } from '@zubrell/contract/statements';
 import { hasLeave } from '@zubrell/core/people/leaves';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useEffect, useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
-import { formatLongDate } from '../../app/formats.ts';
+import { counted, formatLongDate } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useUndo } from '../../app/useUndo.tsx';
 import { ReopenDialog } from './ReopenDialog.tsx';

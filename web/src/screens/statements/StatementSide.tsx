@@ -1,8 +1,8 @@
 import type { Statement } from '@zubrell/contract/statements';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button } from 'react-bootstrap';
 import { statementsApi } from '../../api/statements.ts';
-import { countLines, formatCount } from '../../app/formats.ts';
+import { counted, countLines } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowMoment } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -113,9 +113,7 @@ function AgreedSide({ statement }: { readonly statement: Statement }) {
       <p>
         {tx`By ${agreedBy}`}
         {tx`${agreedAt && `, ${showMoment(agreedAt)}`}, with ${
-          statement.isTicked
-            ? counted(lineCount, 'entry', 'entries', formatCount(lineCount))
-            : countLines(lineCount)
+          statement.isTicked ? counted(lineCount, 'entry', 'entries') : countLines(lineCount)
         }.`}
       </p>
       <p>

@@ -1,11 +1,11 @@
 import type { Statement, StatementRow } from '@zubrell/contract/statements';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button, Form } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
-import { formatCount } from '../../app/formats.ts';
+import { counted, formatCount } from '../../app/formats.ts';
 import { useBooks } from '../../app/useBooks.ts';
 import { useShowDate } from '../../app/useToday.ts';
 import { useUndo } from '../../app/useUndo.tsx';
@@ -37,10 +37,14 @@ export function StatementTabs({
   const choices: readonly (readonly [Tab, string])[] = [
     ['period', isTicked ? t`Ticked ${shown}` : t`In the period ${shown}`],
     ...(hasHolders ? ([['holders', t`By cardholder`]] as const) : []),
-    ...(isTicked ? [] : ([['outstanding', t`Not yet at the bank ${outstanding.length}`]] as const)),
+    ...(isTicked
+      ? []
+      : ([['outstanding', t`Not yet at the bank ${formatCount(outstanding.length)}`]] as const)),
     [
       'elsewhere',
-      isTicked ? t`Not ticked ${elsewhere.length}` : t`In other statements ${elsewhere.length}`,
+      isTicked
+        ? t`Not ticked ${formatCount(elsewhere.length)}`
+        : t`In other statements ${formatCount(elsewhere.length)}`,
     ],
   ];
   return (

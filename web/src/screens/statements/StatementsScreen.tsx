@@ -1,11 +1,11 @@
 import type { AccountStatements, StatementSummary } from '@zubrell/contract/statements';
 import { addDays, formatMonth, monthOf } from '@zubrell/core/dates/calendarDate';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Button } from 'react-bootstrap';
 import { Link } from 'react-router';
 import { statementsApi } from '../../api/statements.ts';
-import { formatCount } from '../../app/formats.ts';
+import { counted, formatCount } from '../../app/formats.ts';
 import { InCurrency } from '../../app/InCurrency.tsx';
 import { useBooks } from '../../app/useBooks.ts';
 import { useToday } from '../../app/useToday.ts';
@@ -128,7 +128,7 @@ function StatementTable({ rows }: { readonly rows: readonly StatementSummary[] }
       cell: (row) => (
         <span className={row.state === 'agreed' ? 'quiet' : row.off ? 'trouble' : 'doubt'}>
           {stateWords(row)}
-          {row.changedCount > 0 && t`, ${row.changedCount} changed since`}
+          {row.changedCount > 0 && t`, ${formatCount(row.changedCount)} changed since`}
         </span>
       ),
     },

@@ -1,9 +1,9 @@
 import type { Proof } from '@zubrell/contract/desk';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { linesApi } from '../../../api/lines.ts';
-import { countLines } from '../../../app/formats.ts';
+import { counted, countLines, formatCount } from '../../../app/formats.ts';
 import { useBooks } from '../../../app/useBooks.ts';
 import { useShowDate } from '../../../app/useToday.ts';
 import { lateDialog } from '../../../ui/late.tsx';
@@ -59,7 +59,7 @@ export function ProofStrip() {
       />
       <span className="op">+</span>
       <Term
-        label={t`Not yet at the bank, ${proof.outstandingCount}`}
+        label={t`Not yet at the bank, ${formatCount(proof.outstandingCount)}`}
         value={amount(proof.outstanding, { currency })}
         {...(proof.outstandingCount > 0 ? { onOpen: () => setShown('outstanding') } : {})}
       />

@@ -1,5 +1,6 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { t } from '@zubrell/core/words/t';
+import { formatCount } from '../../../app/formats.ts';
 import { useShowDate } from '../../../app/useToday.ts';
 import { Amount } from '../../../ui/Amount.tsx';
 
@@ -10,7 +11,7 @@ export function Announced({ lines }: { readonly lines: Feed['announced'] }) {
     <tr className="announced">
       <td colSpan={6}>
         <details>
-          <summary>{t`${lines.length} announced, not booked yet`}</summary>
+          <summary>{t`${formatCount(lines.length)} announced, not booked yet`}</summary>
           <ul>
             {lines.map((line, index) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: announced lines have nothing else of their own

@@ -1,7 +1,8 @@
 import type { WatchedFile } from '@zubrell/contract/feeds';
-import { counted, t } from '@zubrell/core/words/t';
+import { t } from '@zubrell/core/words/t';
 import { Button, Table } from 'react-bootstrap';
 import { feedsApi } from '../../../api/feeds.ts';
+import { counted } from '../../../app/formats.ts';
 import { shownProblem } from '../../../app/problem.ts';
 import { toast } from '../../../app/toast.ts';
 import { useBooks } from '../../../app/useBooks.ts';

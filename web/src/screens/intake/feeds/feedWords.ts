@@ -1,7 +1,7 @@
 import type { Feed } from '@zubrell/contract/feeds';
 import { daysBetween } from '@zubrell/core/dates/calendarDate';
-import { counted, t } from '@zubrell/core/words/t';
-import { countLines } from '../../../app/formats.ts';
+import { t } from '@zubrell/core/words/t';
+import { counted, countLines, formatCount } from '../../../app/formats.ts';
 
 /** So few requests left are worth a word. */
 const FEW_CALLS = 3;
@@ -13,8 +13,10 @@ export function resultWords({ result }: Feed, amount: (minor: number) => string)
   if (result === null) return null;
   if (result.kind === 'trouble') return result.message;
   const { newCount, lineCount, doubtfulCount, difference } = result;
-  const came = newCount === 0 ? t`no new lines` : t`${newCount} new of ${count(lineCount)}`;
-  const doubtful = doubtfulCount > 0 ? t`, ${doubtfulCount} perhaps already imported` : '';
+  const came =
+    newCount === 0 ? t`no new lines` : t`${formatCount(newCount)} new of ${count(lineCount)}`;
+  const doubtful =
+    doubtfulCount > 0 ? t`, ${formatCount(doubtfulCount)} perhaps already imported` : '';
   if (difference === null) return `${came}${doubtful}`;
   const proof =
     difference === 0 ? t`the balance agrees` : t`the balance is off by ${amount(difference)}`;
