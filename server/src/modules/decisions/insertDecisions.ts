@@ -125,30 +125,22 @@ interface LineTie {
 /** Ties decisions to lines, with what each says of its line. */
 async function tieLines({ tx, booksId }: BooksTx, ties: readonly LineTie[]): Promise<void> {
   if (ties.length === 0) return;
-  const column = (values: readonly unknown[], type: string) =>
-    sql`${sql.param(values)}::${sql.raw(type)}[]`;
+  const column = (type: string, of: (tie: LineTie) => unknown) =>
+    sql`${sql.param(ties.map(of))}::${sql.raw(type)}[]`;
+  const columns = [
+    column('uuid', (tie) => tie.decision_id),
+    column('uuid', ({ lineId }) => lineId),
+    column('uuid', ({ accountId }) => accountId),
+    column('boolean', ({ isUnseen }) => isUnseen),
+  ];
   await together(
     execute(
       tx,
       // A line that isn't there has no day, which the database refuses.
       sql`insert into decision_lines (books_id, decision_id, line_id, date, amount, account_id, is_unseen)
           select ${booksId}, t.decision_id, t.line_id, l.date, l.amount, t.account_id, t.is_unseen
-          from unnest(
-            ${column(
-              ties.map((tie) => tie.decision_id),
-              'uuid',
-            )}, ${column(
-              ties.map(({ lineId }) => lineId),
-              'uuid',
-            )},
-            ${column(
-              ties.map(({ accountId }) => accountId),
-              'uuid',
-            )}, ${column(
-              ties.map(({ isUnseen }) => isUnseen),
-              'boolean',
-            )}
-          ) as t (decision_id, line_id, account_id, is_unseen)
+          from unnest(${sql.join(columns, sql`, `)})
+            as t (decision_id, line_id, account_id, is_unseen)
           left join lines l on l.books_id = ${booksId} and l.id = t.line_id`,
     ),
     refreshStatistics(tx, ['decision_lines'], ties.length),

@@ -299,4 +299,14 @@ describe('a tax return', () => {
     const { agreement } = await draft(MARCH);
     expect(agreement).toMatchObject({ balance: -3_500, own: -4_000, others: 500 });
   });
+
+  it('names the tax accounts in the order of their codes', async () => {
+    await book('2026-03-03', 24_000, '4010', '20 %');
+    await book('2026-03-04', -2_400, '6010', '20 %');
+    const { accounts } = (await draft(MARCH)).agreement;
+    expect(accounts).toEqual([
+      { accountId: await mo.accountId('2210'), balance: 400 },
+      { accountId: await mo.accountId('2220'), balance: -4_000 },
+    ]);
+  });
 });

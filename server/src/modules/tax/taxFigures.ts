@@ -49,6 +49,9 @@ export function unreported(booksId: BooksId, to: string, of: SQL = sql`true`): S
 const counted = (booksId: BooksId, returnId: string): SQL =>
   sql`select leg_id, sign from tax_return_parts where books_id = ${booksId} and return_id = ${returnId}`;
 
+/** Stands for no tax code in `moved_days`. */
+const NO_CODE = '00000000-0000-0000-0000-000000000000';
+
 const MovedRow = z.object({
   accountId: idRow<AccountId>(),
   isTax: z.boolean(),
@@ -63,9 +66,6 @@ const MovedRow = z.object({
 type MovedRow = z.infer<typeof MovedRow>;
 
 const ReportedRow = z.object({ amount: z.int() });
-/** Stands for no tax code where one has to be named. */
-const NO_CODE = '00000000-0000-0000-0000-000000000000';
-
 const FiledRow = z.object({ figures: TaxFigures });
 const CodeRow = z.object({ id: idRow<TaxCodeId>() });
 
@@ -106,8 +106,9 @@ export async function taxFigures(tx: Tx, booksId: BooksId, period: Period): Prom
           union all
           select account_id, is_tax, tax_code_id, tax_side, ${isEarlyByBank}, amount, taxable, 1
           from late where (${isEarly}) <> (${isEarlyByBank})) m
+        join accounts s on s.books_id = ${booksId} and s.id = m.account_id
         where m.tax_side is not null or m.account_id = any(${codeAccounts})
-        group by 1, 2, 3, 4, 5`,
+        group by s.code, 1, 2, 3, 4, 5 order by s.code`,
   );
   const filed = await rowsOf(
     tx,
