@@ -23,8 +23,10 @@ it('what is sealed is opened with the same key about the same thing, and tells n
 it('what was changed is not opened', () => {
   const secrets = openSecrets([fresh]);
   const sealed = secrets.seal('a token of a bank', 'consent');
-  const last = sealed.at(-1) === 'A' ? 'B' : 'A';
-  expect(() => secrets.open(`${sealed.slice(0, -2)}${last}${sealed.at(-1)}`, 'consent')).toThrow();
+  // The last character may hold bits that nothing reads.
+  const other = sealed.at(-2) === 'A' ? 'B' : 'A';
+  const changed = `${sealed.slice(0, -2)}${other}${sealed.at(-1)}`;
+  expect(() => secrets.open(changed, 'consent')).toThrow();
   expect(() => secrets.open('a token as it was', 'consent')).toThrow('not known');
 });
 
