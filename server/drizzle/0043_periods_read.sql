@@ -337,5 +337,4 @@ BEGIN
 END $$;
 --> statement-breakpoint
 INSERT INTO moved_days (books_id, account_id, date, is_tax, tax_code_id, tax_side, count, amount, debits, own, taxable)
-  SELECT books_id, account_id, date, is_tax, tax_code_id, tax_side, count, amount, debits, own, taxable FROM days_that_moved;--> statement-breakpoint
-ANALYZE legs, decision_lines, moved_days;
+  SELECT books_id, account_id, date, is_tax, tax_code_id, tax_side, count, amount, debits, own, taxable FROM days_that_moved;

@@ -90,8 +90,10 @@ function LaneButton({
   return (
     <button type="button" className="lane" aria-current={isChosen} onClick={onChoose}>
       <Moon kind={moon} />
-      <b>{name}</b>
-      <b className="num">{count}</b>
+      <span className="name">
+        <b>{name}</b>
+        <b className="num">{count}</b>
+      </span>
       {what && <small>{what}</small>}
     </button>
   );
