@@ -376,7 +376,7 @@ it('says that of a very large stack only the oldest lines are ticked', async () 
     'GET /stacks': () => ({ stacks: [{ ...freight, count: 5_000 }, stalls], seenStep: 41 }),
     'GET /stack-lines': { lines: many },
   });
-  expect(screen.getByText('Opened, it shows its oldest 2,000 lines.')).toBeTruthy();
+  expect(screen.getByText('When opened, it shows only its oldest 2,000 lines.')).toBeTruthy();
   await user.keyboard(' ');
   const warning = 'This takes the oldest 2,000 of 5,000 lines. Do it again for the rest.';
   expect(await screen.findByText(warning)).toBeTruthy();
@@ -385,7 +385,7 @@ it('says that of a very large stack only the oldest lines are ticked', async () 
 
 it('says nothing of that where all lines are there', async () => {
   const { user } = await shown();
-  expect(screen.queryByText(/Opened, it shows/)).toBeNull();
+  expect(screen.queryByText(/When opened, it shows/)).toBeNull();
   await user.keyboard(' ');
   expect(await screen.findByText(/^3 lines ticked/)).toBeTruthy();
   expect(screen.queryByText(/This takes the oldest/)).toBeNull();

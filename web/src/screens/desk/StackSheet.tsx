@@ -62,7 +62,7 @@ export function StackSheet({
           </span>
         </div>
         {stack.count > MOST_OF_STACK && (
-          <p className="quiet mb-0">{t`Opened, it shows its oldest ${countLines(MOST_OF_STACK)}.`}</p>
+          <p className="quiet mb-0">{t`When opened, it shows only its oldest ${countLines(MOST_OF_STACK)}.`}</p>
         )}
         {stack.grouping === 'lookAlikes' && stack.count > 1 && <SplitStackForm stack={stack} />}
       </section>

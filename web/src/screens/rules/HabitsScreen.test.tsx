@@ -71,7 +71,7 @@ describe('habits', () => {
       '/habits?search=wick',
     ]);
     expect(
-      screen.getByText('Of 4,000 habits those with this name, the most lines first.'),
+      screen.getByText('Those of 4,000 habits with this name, the ones with the most lines first.'),
     ).toBeDefined();
     await user.clear(screen.getByRole('searchbox'));
     await waitFor(async () => expect(await rows()).toHaveLength(4));

@@ -100,7 +100,7 @@ export function HabitsScreen() {
               <p className="quiet px-3">
                 {asked === ''
                   ? t`${formatCount(first.total)} habits, those with the most lines first.`
-                  : t`Of ${formatCount(first.total)} habits those with this name, the most lines first.`}
+                  : t`Those of ${formatCount(first.total)} habits with this name, the ones with the most lines first.`}
               </p>
             )}
             {/* biome-ignore lint/a11y/noStaticElementInteractions: the rows are buttons; the arrows go from one to the next */}
