@@ -43,6 +43,8 @@ export function makeTypist({ url, browser, headers, booksId, made }: BegunMonth)
   const truths = new Map(made.map((line) => [`${line.date} ${line.amount} ${line.wording}`, line]));
   const hands = makeHands(browser);
   const { press, pressShift, isOpen, fill, shown } = hands;
+  /** What payees that were made by a name offered for a wording are called in the books, by what they really are. */
+  const namesMade = new Map<string, string>();
 
   const knownTruth = ({ date, amount, description }: DeskLine): Truth | undefined =>
     truths.get(`${date} ${amount} ${description}`)?.truth;
@@ -52,14 +54,18 @@ export function makeTypist({ url, browser, headers, booksId, made }: BegunMonth)
 
   /** Waits until fewer lines are open than before. */
   async function settled(before: number): Promise<void> {
-    for (let look = 0; look < 100; look += 1) {
-      if (openOf(await lanes()) < before) {
-        await pause(250);
-        return;
-      }
-      await pause(50);
-    }
-    throw new Error('nothing was posted');
+    if (!(await isSoon(async () => openOf(await lanes()) < before))) never('nothing was posted');
+    await pause(250);
+  }
+
+  /** Gives the current stack its payee; makes it where the books don't have it. */
+  async function setPayee(payee: string, books: BooksSetup): Promise<void> {
+    const name = namesMade.get(payee) ?? payee;
+    const before = await shown('Payee');
+    if (before === name) return;
+    if (books.payees.some((known) => known.name === name)) {
+      await fill('p', 'Payee', name, (option) => option.startsWith(name));
+    } else namesMade.set(payee, await hands.makePayee(before === '' ? null : name));
   }
 
   /** Codes the current stack, whose lines are all of one kind, and posts it. */
@@ -67,11 +73,7 @@ export function makeTypist({ url, browser, headers, booksId, made }: BegunMonth)
     const { payee, tax } = truth;
     const books = await setup();
     const account = codeOf(truth, books);
-    if (payee !== null && (await shown('Payee')) !== payee) {
-      if (books.payees.some(({ name }) => name === payee)) {
-        await fill('p', 'Payee', payee, (option) => option.startsWith(payee));
-      } else await hands.makePayee();
-    }
+    if (payee !== null) await setPayee(payee, books);
     if (!(await shown('Account')).startsWith(account)) {
       await fill('a', 'Account', account, (option) => option.startsWith(account));
     }
@@ -202,8 +204,7 @@ export function makeTypist({ url, browser, headers, booksId, made }: BegunMonth)
         const name = await browser.driver.switchTo().activeElement().getAttribute('value');
         if (name !== whom) await press(...whom);
         await press(Key.ENTER);
-        for (let look = 0; look < 100 && (await lanes()).asked === before; look += 1)
-          await pause(50);
+        await isSoon(async () => (await lanes()).asked !== before);
         await pause(300);
       }
     },
@@ -245,6 +246,20 @@ function never(what: string): never {
   throw new Error(what);
 }
 
+/** What a list calls the name that it offers for a new payee. */
+const NEW = 'New: ';
+/** The field of the current stack that is typed into. */
+const fieldOf = (label: string) => `.desk-row.stack.current input[aria-label=${label}]`;
+
+/** @returns whether something comes true within some seconds, as it does where the machine is busy */
+async function isSoon(isSo: () => Promise<boolean>): Promise<boolean> {
+  for (let look = 0; look < 100; look += 1) {
+    if (await isSo()) return true;
+    await pause(50);
+  }
+  return false;
+}
+
 /** Keys and clicks on the Desk, counted; a key that is held with another is one press. */
 function makeHands(browser: Browser) {
   let count = 0;
@@ -258,8 +273,7 @@ function makeHands(browser: Browser) {
   }
 
   const isOpen = async (label: string) => {
-    const css = `.desk-row.stack.current input[aria-label=${label}]`;
-    return (await browser.driver.findElements(By.css(css))).length > 0;
+    return (await browser.driver.findElements(By.css(fieldOf(label)))).length > 0;
   };
 
   /** Types until what is wanted stands first in the list, as somebody does who looks at it. */
@@ -267,10 +281,16 @@ function makeHands(browser: Browser) {
     for (const letter of text) {
       await press(letter);
       await pause(90);
-      const found = await browser.driver.findElements(By.css('.choices [aria-selected=true]'));
-      const option = await found[0]?.getText().catch(() => '');
-      if (option !== undefined && isWanted(option)) return;
+      if (isWanted(await highlighted())) return;
     }
+    if (!(await isSoon(async () => isWanted(await highlighted()))))
+      never(`${text} is not in the list`);
+  }
+
+  /** What Enter would take from the list that is open. */
+  async function highlighted(): Promise<string> {
+    const found = await browser.driver.findElements(By.css('.choices [aria-selected=true]'));
+    return (await found[0]?.getText().catch(() => '')) ?? '';
   }
 
   /** Types into a field of the current stack; opens it by its key where the focus is elsewhere. */
@@ -284,11 +304,41 @@ function makeHands(browser: Browser) {
       const isTyping = (await isOpen('Account')) || (await isOpen('Tax'));
       await press(...(isTyping ? [Key.ESCAPE] : []), key);
     }
-    await browser.find(`input[aria-label=${label}]`);
+    await browser.find(fieldOf(label));
     await pause(60);
     await typeUntil(text, isWanted);
     await press(Key.ENTER);
     await pause(120);
+  }
+
+  /**
+   * Makes a payee for the current stack.
+   *
+   * @param typed - its name; null takes the one that is offered for the wording
+   * @returns the name
+   */
+  async function makePayee(typed: string | null): Promise<string> {
+    await press('p');
+    await browser.find(fieldOf('Payee'));
+    // A new name stands last among what was found for it, and first where nothing was typed.
+    await press(...(typed === null ? [Key.ARROW_DOWN] : [...typed, Key.ARROW_UP]));
+    const isOffered = await isSoon(async () => (await highlighted()).startsWith(NEW));
+    if (!isOffered) never('no name is offered for a new payee');
+    const name = (await highlighted()).slice(NEW.length);
+    await press(Key.ENTER);
+    await isSoon(async () => (await shown('Payee').catch(() => '')) === name);
+    await pause(150);
+    return name;
+  }
+
+  /** What stands in a field of the current stack. */
+  async function shown(label: string): Promise<string> {
+    const cell = await browser.find(
+      `.desk-row.stack.current :is([aria-label^="${label}: "], input[aria-label=${label}])`,
+    );
+    const name = (await cell.getAttribute('aria-label')) ?? '';
+    if (name === label) return (await cell.getAttribute('value')) ?? '';
+    return name.slice(label.length + 2).replace(/^empty$/, '');
   }
 
   return {
@@ -309,15 +359,8 @@ function makeHands(browser: Browser) {
       await press(Key.ENTER);
       await pause(120);
     },
-    /** What stands in a field of the current stack. */
-    shown: async (label: string): Promise<string> => {
-      const cell = await browser.find(
-        `.desk-row.stack.current :is([aria-label^="${label}: "], input[aria-label=${label}])`,
-      );
-      const name = (await cell.getAttribute('aria-label')) ?? '';
-      if (name === label) return (await cell.getAttribute('value')) ?? '';
-      return name.slice(label.length + 2).replace(/^empty$/, '');
-    },
+    shown,
+    makePayee,
     /** Whether a line with this wording is current. */
     isOnLine: async (wording: string): Promise<boolean> => {
       const found = await browser.driver.findElements(By.css('.desk-row.line.current .wording'));
@@ -326,14 +369,5 @@ function makeHands(browser: Browser) {
     /** The account that the current line is coded to. */
     accountOfLine: async (): Promise<string> =>
       (await browser.find('.desk-row.line.current > :nth-child(4)')).getText(),
-    /** Makes a payee by the name that is offered for the wording. */
-    makePayee: async () => {
-      await press('p');
-      await browser.find('input[aria-label=Payee]');
-      await pause(60);
-      await press(Key.ARROW_DOWN, Key.ENTER);
-      await browser.see('Created payee');
-      await pause(150);
-    },
   };
 }
