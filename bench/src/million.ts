@@ -210,7 +210,7 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
     const taxCode = `(select id from tax_codes where books_id = $1 and name = '0 %')`;
     const writes: readonly string[] = [
       `insert into lines (books_id, id, bank_account_id, date, amount, description, plain, reference, position, stem, own_stem, is_own, last_step)
-       select $1, line, '${bankAccountId}', date, amount, stem || ' REF ' || n, stem || ' REF #', 'R' || n, n, stem, stem, true, case when is_open then 1 else step end from made`,
+       select $1, line, '${bankAccountId}', date, amount, stem || ' REF ' || n, stem || ' REF #', 'R' || n, n, stem, stem, true, 1 from made`,
       `insert into entries (books_id, id, date, kind, payee_id, step)
        select $1, entry, date, 'line', p.ids[1 + n % ${PAYEES}], step from made, ${payees} p(ids) where not is_open`,
       `insert into legs (books_id, id, entry_id, position, account_id, shown_account_id, date, payee_id, amount, role,
@@ -224,8 +224,8 @@ async function fill({ owner, booksId, bankAccountId, actor }: BenchBooks, dataFo
        select $1, decision, 'posted', jsonb_build_object('payeeId', p.ids[1 + n % ${PAYEES}], 'note', null, 'parts', jsonb_build_array(
          jsonb_build_object('accountId', a.ids[1 + n % 14], 'taxCodeId', null, 'share', '{"kind":"rest"}'::jsonb, 'tax', null))),
          'habit', true, true, 'sweep', step from made, ${payees} p(ids), ${accounts} a(ids) where not is_open`,
-      `insert into decision_lines (books_id, decision_id, line_id, is_live, date, amount, account_id, is_unseen)
-       select $1, decision, line, true, date, amount, a.ids[1 + n % 14], true from made, ${accounts} a(ids) where not is_open`,
+      `insert into decision_lines (books_id, decision_id, line_id, is_live, last_step, date, amount, account_id, is_unseen)
+       select $1, decision, line, true, step, date, amount, a.ids[1 + n % 14], true from made, ${accounts} a(ids) where not is_open`,
       `insert into decision_legs (books_id, decision_id, leg_id, is_live) select $1, decision, leg, true from made where not is_open`,
       `insert into step_items (books_id, step_no, position, thing, thing_id, before, after)
        select $1, step, n % ${A_STEP}, 'line', line, null, jsonb_build_object('decisionId', decision) from made where not is_open`,

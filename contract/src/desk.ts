@@ -280,7 +280,6 @@ export const DeskLine = z.object({
   amount: Minor,
   description: z.string(),
   stem: z.string(),
-  lastStep: z.int(),
   proposal: Proposal.nullable(),
   /** How likely the proposed account is right, where that is known. */
   sureness: z.number().nullable(),

@@ -92,7 +92,6 @@ export const PairingView = z.object({
   lines: z.array(
     PairMate.extend({
       bankAccountId: BankAccountId,
-      lastStep: z.int(),
       reference: z.string().nullable(),
     }),
   ),

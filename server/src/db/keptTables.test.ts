@@ -89,8 +89,8 @@ describe('who says it otherwise', () => {
 
   it('is refused: a decided line of another day, amount or account', async () => {
     const tie = (values: ReturnType<typeof sql>) =>
-      said(sql`insert into decision_lines (books_id, decision_id, line_id, is_live, date, amount, account_id, is_unseen)
-        select t.books_id, d.id, t.line_id, false, ${values} from decision_lines t
+      said(sql`insert into decision_lines (books_id, decision_id, line_id, is_live, last_step, date, amount, account_id, is_unseen)
+        select t.books_id, d.id, t.line_id, false, 1, ${values} from decision_lines t
         join decisions d on d.books_id = t.books_id and d.kind = 'excluded'`);
     await said(sql`insert into decisions (books_id, id, kind, step)
       values (${scene.books.id}, gen_random_uuid(), 'excluded', 1)`);

@@ -160,8 +160,8 @@ describe('the ledger', () => {
           sql`insert into decisions (books_id, id, kind, step) values (${books.id}, ${id}, 'excluded', 1)`,
         );
         await tx.execute(
-          sql`insert into decision_lines (books_id, decision_id, line_id)
-              values (${books.id}, ${id}, ${line?.id})`,
+          sql`insert into decision_lines (books_id, decision_id, line_id, last_step)
+              values (${books.id}, ${id}, ${line?.id}, 1)`,
         );
       }
     });

@@ -31,7 +31,6 @@ export function testLine(id: string, change: Partial<DeskLine> = {}): DeskLine {
     amount: -4_850,
     description: `TIDEMARK FRT ${id}`,
     stem: 'TIDEMARK FRT',
-    lastStep: 1,
     proposal: testProposal('6010'),
     sureness: 0.99,
     draft: null,

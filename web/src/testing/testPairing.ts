@@ -10,7 +10,6 @@ export const testPairing = (change: Partial<PairingView> = {}): PairingView => (
       amount: -8_100,
       description: 'TIDEMARK FRT 2093 2094',
       bankAccountId: 'everyday',
-      lastStep: 1,
       reference: null,
     },
   ],

@@ -363,9 +363,12 @@ export const decisionLines = pgTable(
     accountId: uuid('account_id').$type<AccountId>(),
     /** A sweep or a rule posted it, so that nobody looked. */
     isUnseen: boolean('is_unseen').notNull(),
+    /** The newest step that brought it into force or out of it. */
+    lastStep: bigint('last_step', { mode: 'number' }).notNull(),
   },
   (table) => [
     primaryKey({ columns: [table.booksId, table.decisionId, table.lineId] }),
+    index('decision_lines_changed').on(table.booksId, table.lastStep),
     uniqueIndex('decision_lines_live').on(table.booksId, table.lineId).where(sql`${table.isLive}`),
     index('decision_lines_date').on(table.booksId, table.date).where(sql`${table.isLive}`),
     index('decision_lines_undone')

@@ -161,7 +161,7 @@ export const lines = pgTable(
     asked: text({ enum: askedStates }),
     /** Why it is held for a decision, whatever is proposed for it. */
     held: text({ enum: heldReasons }),
-    /** The newest step that touched it: its version. */
+    /** The newest step that touched it otherwise than by a decision, whose ties tell theirs. */
     lastStep: bigint('last_step', { mode: 'number' }).notNull(),
     /**
      * The newest step that changed what is learned of it but not the line itself: it moved it to another stack, or

@@ -2,7 +2,7 @@ import type { AccountId, DocumentId, LegId, LineId } from '@zubrell/core/ids';
 import type { Coding } from '@zubrell/core/ledger/coding';
 import { sql } from 'drizzle-orm';
 import { bulkInsert } from '../../db/bulkInsert.ts';
-import { type BooksTx, execute, together } from '../../db/database.ts';
+import { execute, together } from '../../db/database.ts';
 import { refreshStatistics } from '../../db/refreshStatistics.ts';
 import type { decisions } from '../../db/schema/ledger.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
@@ -32,9 +32,10 @@ export interface NewDecision
  * @returns what the step touched of lines
  */
 export async function insertDecisions(
-  { tx, booksId, step }: BooksCommand,
+  command: BooksCommand,
   made: readonly NewDecision[],
 ): Promise<StepItem[]> {
+  const { tx, booksId, step } = command;
   const decisionsIn = bulkInsert(
     tx,
     'decisions',
@@ -85,7 +86,7 @@ export async function insertDecisions(
   });
   await together(
     decisionsIn,
-    tieLines({ tx, booksId }, lines),
+    tieLines(command, lines),
     bulkInsert(
       tx,
       'decision_legs',
@@ -123,7 +124,10 @@ interface LineTie {
 }
 
 /** Ties decisions to lines, with what each says of its line. */
-async function tieLines({ tx, booksId }: BooksTx, ties: readonly LineTie[]): Promise<void> {
+async function tieLines(
+  { tx, booksId, step }: BooksCommand,
+  ties: readonly LineTie[],
+): Promise<void> {
   if (ties.length === 0) return;
   const column = (type: string, of: (tie: LineTie) => unknown) =>
     sql`${sql.param(ties.map(of))}::${sql.raw(type)}[]`;
@@ -137,8 +141,8 @@ async function tieLines({ tx, booksId }: BooksTx, ties: readonly LineTie[]): Pro
     execute(
       tx,
       // A line that isn't there has no day, which the database refuses.
-      sql`insert into decision_lines (books_id, decision_id, line_id, date, amount, account_id, is_unseen)
-          select ${booksId}, t.decision_id, t.line_id, l.date, l.amount, t.account_id, t.is_unseen
+      sql`insert into decision_lines (books_id, decision_id, line_id, date, amount, account_id, is_unseen, last_step)
+          select ${booksId}, t.decision_id, t.line_id, l.date, l.amount, t.account_id, t.is_unseen, ${step}
           from unnest(${sql.join(columns, sql`, `)})
             as t (decision_id, line_id, account_id, is_unseen)
           left join lines l on l.books_id = ${booksId} and l.id = t.line_id`,

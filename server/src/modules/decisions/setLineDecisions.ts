@@ -4,6 +4,7 @@ import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { execute, rowsOf, type Tx, together } from '../../db/database.ts';
 import { IdRow, idRow } from '../../db/rows.ts';
+import type { BooksCommand } from '../steps/booksCommand.ts';
 
 /** A line and the decisions it goes from and to; null is open. */
 export interface LineChange {
@@ -23,11 +24,10 @@ const CurrentRow = z.object({ id: z.string(), decisionId: idRow<DecisionId>().nu
  * @returns ids of the lines that no longer stand as `from` says; nothing is changed then
  */
 export async function setLineDecisions(
-  tx: Tx,
-  booksId: BooksId,
+  command: BooksCommand,
   changes: readonly LineChange[],
-  step: number,
 ): Promise<string[]> {
+  const { tx, booksId } = command;
   const lineIds = changes.map((change) => change.lineId);
   const [current, alone] = await together(
     rowsOf(
@@ -47,13 +47,8 @@ export async function setLineDecisions(
   if (moved.length > 0) return moved.map((change) => change.lineId);
   if (alone.length > 0) return alone;
   await together(
-    setDecisionsLive(tx, booksId, idsOf(changes, 'from'), false),
-    setDecisionsLive(tx, booksId, idsOf(changes, 'to'), true),
-    execute(
-      tx,
-      sql`update lines set last_step = ${step}
-          where books_id = ${booksId} and id = any(${sql.param(lineIds)}::uuid[])`,
-    ),
+    setDecisionsLive(command, idsOf(changes, 'from'), false),
+    setDecisionsLive(command, idsOf(changes, 'to'), true),
   );
   return [];
 }
@@ -84,8 +79,7 @@ async function leftBehind(
  * made, as long as nothing else is tied to those.
  */
 export async function setDecisionsLive(
-  tx: Tx,
-  booksId: BooksId,
+  { tx, booksId, step }: BooksCommand,
   decisionIds: readonly DecisionId[],
   isLive: boolean,
 ): Promise<void> {
@@ -96,7 +90,10 @@ export async function setDecisionsLive(
     join decision_legs tied on tied.books_id = other.books_id and tied.leg_id = other.id
     where other.books_id = e.books_id and other.entry_id = e.id and tied.is_live)`;
   await together(
-    execute(tx, sql`update decision_lines set is_live = ${isLive} where ${these}`),
+    execute(
+      tx,
+      sql`update decision_lines set is_live = ${isLive}, last_step = ${step} where ${these}`,
+    ),
     execute(tx, sql`update decision_legs set is_live = ${isLive} where ${these}`),
     execute(tx, sql`update allocations set is_live = ${isLive} where ${these}`),
     // Which entries they made is found first: the planner can't tell how few others are tied to.

@@ -132,8 +132,8 @@ export const offsetThing: ThingHandler = {
     const { tx, booksId } = command;
     const idsOf = (isLive: boolean) =>
       turns.filter(({ after }) => isHere(after) === isLive).map(({ thingId }) => thingId);
-    await setDecisionsLive(tx, booksId, idsOf(false), false);
-    await setDecisionsLive(tx, booksId, idsOf(true), true);
+    await setDecisionsLive(command, idsOf(false), false);
+    await setDecisionsLive(command, idsOf(true), true);
     const touched = await rowsOf(
       tx,
       TouchedRow,

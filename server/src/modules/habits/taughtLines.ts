@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { habitLineColumns } from '../lines/lineColumns.ts';
+import { changedStepOfLine, isChangedSince } from '../lines/lineState.ts';
 import { isMarked } from './isMarked.ts';
 
 /** What was posted unread teaches less, so that the program does not confirm itself. */
@@ -39,8 +40,7 @@ export async function* taughtSince(
   step: number,
 ): AsyncGenerator<readonly TaughtLine[], void> {
   if (step === 0) return yield* allTaught(tx, booksId);
-  const changed = sql`greatest(l.last_step, l.relearn_step) > ${step}`;
-  yield await rowsOf(tx, TaughtLine, taught(booksId, changed));
+  yield await rowsOf(tx, TaughtLine, taught(booksId, isChangedSince(booksId, step)));
 }
 
 /** So many lines are read at once where all are. */
@@ -72,7 +72,7 @@ function taught(booksId: BooksId, which: SQL, from: SQL = sql`lines`): SQL {
       select * from decisions d where d.books_id = dl.books_id and d.id = dl.decision_id offset 0) d
     where dl.books_id = l.books_id and dl.line_id = l.id and dl.is_live offset 0)`;
   return sql`select l.id, l.date, l.position, l.amount, l.description, l.reference, l.payee, l.stem,
-          l.bank_account_id as "bankAccountId", greatest(l.last_step, l.relearn_step) as changed,
+          l.bank_account_id as "bankAccountId", ${changedStepOfLine} as changed,
           t.account_id as "accountId", t.payee_id as "payeeId", t.tax_code_id as "taxCodeId",
           coalesce(t.way in ('sweep', 'rule'), false) as "isUnread"
         from ${from} l

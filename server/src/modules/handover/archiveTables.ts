@@ -153,7 +153,7 @@ export const archiveTables: readonly ArchiveTable[] = [
     { exchange: Exchange, lines: z.array(DocumentLine) },
   ),
   of('decisions', decisions, { step: STEP }, { coding: Coding, difference: DifferenceAnswer }),
-  of('decision_lines', decisionLines, { is_live: YES }),
+  of('decision_lines', decisionLines, { is_live: YES, last_step: STEP }),
   of('decision_legs', decisionLegs, { is_live: YES }),
   of('allocations', allocations, { is_live: YES }),
   of('attachments', attachments, { bytes: NONE, added_by: USER }),

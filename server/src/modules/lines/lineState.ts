@@ -1,3 +1,4 @@
+import type { BooksId } from '@zubrell/core/ids';
 import { type SQL, sql } from 'drizzle-orm';
 
 /** The live decision of line `l`, as `dl`, or no row. For use behind `from lines l`. */
@@ -35,9 +36,30 @@ export const isOpenOfSize = (sizes: readonly number[]): SQL => sql`
   exists (select from open_lines o where o.books_id = l.books_id and o.line_id = l.id
     and o.amount = any(${sql.param(sizes.flatMap((size) => [size, -size]))}::bigint[]))`;
 
+const newestTie = (isLive: SQL) => sql`
+  (select max(tie.last_step) from decision_lines tie
+    where tie.books_id = l.books_id and tie.line_id = l.id and ${isLive})`;
+
+/** The newest step that touched line `l`, its version: deciding it leaves the line itself as it is. */
+export const lastStepOfLine: SQL = sql`
+  greatest(l.last_step, ${newestTie(sql`tie.is_live`)}, ${newestTie(sql`not tie.is_live`)})`;
+
+/** The same, or the newest step that changed only what is learned of it. */
+export const changedStepOfLine: SQL = sql`greatest(l.relearn_step, ${lastStepOfLine})`;
+
+/** Whether a step after one touched line `l` or changed what is learned of it. Looks only these up. */
+export const isChangedSince = (booksId: BooksId, step: number): SQL => sql`
+  l.id = any(array(
+    select changed.id from lines changed
+    where changed.books_id = ${booksId} and greatest(changed.last_step, changed.relearn_step) > ${step}
+    union all
+    select tie.line_id from decision_lines tie
+    where tie.books_id = ${booksId} and tie.last_step > ${step}))`;
+
 /** Who changed line `l` last, and by what step: what a line that was changed meanwhile is left out with. */
 export const lastChangeColumns: SQL = sql`
-  l.last_step as "lastStep", changed_by.name as "changedBy", changed.words as "changedWhat"`;
+  version.step as "lastStep", changed_by.name as "changedBy", changed.words as "changedWhat"`;
 export const joinLastChange: SQL = sql`
-  left join steps changed on changed.books_id = l.books_id and changed.no = l.last_step
+  cross join lateral (select ${lastStepOfLine} as step offset 0) version
+  left join steps changed on changed.books_id = l.books_id and changed.no = version.step
   left join users changed_by on changed_by.id = changed.user_id`;

@@ -201,13 +201,13 @@ const TurnedRow = z.object({ stem: z.string(), amount: z.number() });
 
 /** Lines given back get their coding as a draft; lines decided again lose it. */
 async function putLines(command: BooksCommand, turns: readonly Turn[]): Promise<void> {
-  const { tx, booksId, actor, clock, step } = command;
+  const { tx, booksId, actor, clock } = command;
   const changes = turns.map(({ thingId, before, after }) => ({
     lineId: thingId,
     from: idOf(before),
     to: idOf(after),
   }));
-  const moved = await setLineDecisions(tx, booksId, changes, step);
+  const moved = await setLineDecisions(command, changes);
   if (moved.length > 0) fail('INTERNAL');
   const { arriving, leaving } = decisionsOf(turns);
   const decided = changes.filter(({ to }) => to !== null).map(({ lineId }) => lineId);

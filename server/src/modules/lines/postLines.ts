@@ -94,7 +94,7 @@ export async function postAsStep(
 }
 
 /**
- * Marks lines as touched, takes their drafts away, teaches their look-alikes, and those for which
+ * Takes the drafts of decided lines away, teaches their look-alikes, and those for which
  * it matters that they are decided.
  *
  * @param targetIds legs and documents that they were paired with
@@ -104,18 +104,11 @@ export async function settleLines(
   lines: readonly Pick<TargetLine, 'id' | 'stem' | 'amount'>[],
   targetIds: readonly string[] = [],
 ): Promise<void> {
-  const { tx, booksId, step } = command;
+  const { tx, booksId } = command;
   const ids = sql.param(lines.map((line) => line.id));
-  await together(
-    execute(
-      tx,
-      sql`update lines set last_step = ${step}
-          where books_id = ${booksId} and id = any(${ids}::uuid[])`,
-    ),
-    execute(
-      tx,
-      sql`delete from drafts where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
-    ),
+  await execute(
+    tx,
+    sql`delete from drafts where books_id = ${booksId} and line_id = any(${ids}::uuid[])`,
   );
   await command.follow.linesDecided(command, {
     stems: lines.map((line) => line.stem),

@@ -207,7 +207,7 @@ export async function stacksOf(
 
 const lineColumns = sql`
   l.id, l.bank_account_id as "bankAccountId", l.date, l.amount, l.description, l.stem,
-  l.last_step as "lastStep", p.proposal, p.sureness, ${draftCoding} as draft,
+  p.proposal, p.sureness, ${draftCoding} as draft,
   coalesce(f.version, 0) as "draftVersion", l.asked,
   ${ofAnswer('words')} as answer,
   (select json_build_object('id', o.id, 'date', o.date, 'amount', o.amount,

@@ -87,15 +87,12 @@ export async function repost(
   postings: readonly Posting[],
   decided: readonly { readonly id: LineId; readonly decisionId: DecisionId }[],
 ): Promise<StepItem[]> {
-  const { tx, booksId, step } = command;
   const before = new Map(decided.map(({ id, decisionId }) => [id, decisionId]));
   const decisionOf = (lineId: LineId) => before.get(lineId) ?? null;
   const lines = postings.map(({ line }) => line);
   await setLineDecisions(
-    tx,
-    booksId,
+    command,
     lines.map(({ id }) => ({ lineId: id, from: decisionOf(id), to: null })),
-    step,
   );
   await command.follow.decisionsEnded(
     command,

@@ -47,7 +47,6 @@ const ViewedLine = z.object({
   description: z.string(),
   reference: z.string().nullable(),
   bankAccountId: idRow<BankAccountId>(),
-  lastStep: z.number(),
   proposal: Proposal.nullable(),
 });
 type ViewedLine = z.infer<typeof ViewedLine>;
@@ -66,7 +65,7 @@ export async function pairingView(
     tx,
     ViewedLine,
     sql`select l.id, l.date, l.amount, l.description, l.reference, l.bank_account_id as "bankAccountId",
-          l.last_step as "lastStep", p.proposal
+          p.proposal
         from lines l left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         where l.books_id = ${booksId} and l.id = any(${ids}::uuid[]) and ${isOpenLine}
         order by l.date, l.id`,

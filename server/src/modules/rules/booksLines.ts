@@ -10,7 +10,12 @@ import { z } from 'zod';
 import { rowsOf, type Tx } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
 import { ruleFactColumns } from '../lines/lineColumns.ts';
-import { isOpenLine, joinLiveDecision } from '../lines/lineState.ts';
+import {
+  changedStepOfLine,
+  isChangedSince,
+  isOpenLine,
+  joinLiveDecision,
+} from '../lines/lineState.ts';
 import { committedStep } from '../steps/booksCommand.ts';
 
 /** A line of the books with what was made of it, as rules are tried on it. */
@@ -217,7 +222,7 @@ export async function linesByRule(
 
 /** The lines that steps changed after one, up to another. */
 function changedSince(tx: Tx, booksId: BooksId, step: number, to: number): Promise<LineRow[]> {
-  return linesWhere(tx, booksId, to, sql`greatest(l.last_step, l.relearn_step) > ${step}`);
+  return linesWhere(tx, booksId, to, isChangedSince(booksId, step));
 }
 
 function linesWhere(tx: Tx, booksId: BooksId, to: number, condition: SQL): Promise<LineRow[]> {
@@ -235,6 +240,6 @@ function linesWhere(tx: Tx, booksId: BooksId, to: number, condition: SQL): Promi
           d.proposed_by as source, d.is_kept as "isKept", d.rule_id as "ruleId"
         from lines l ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        where l.books_id = ${booksId} and greatest(l.last_step, l.relearn_step) <= ${to} and ${condition}`,
+        where l.books_id = ${booksId} and ${changedStepOfLine} <= ${to} and ${condition}`,
   );
 }

@@ -8,6 +8,7 @@ import { z } from 'zod';
 import { bulkInsert } from '../../db/bulkInsert.ts';
 import { rowsOf } from '../../db/database.ts';
 import { needs } from '../books/needsOf.ts';
+import { lastStepOfLine } from '../lines/lineState.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { recordDone } from '../steps/recordStep.ts';
 import { hindrancesOf } from './hindrances.ts';
@@ -66,11 +67,12 @@ async function refuseChanged(
     tx,
     ChangedRow,
     sql`select u.name as who, s.words as what from lines l
-        join steps s on s.books_id = l.books_id and s.no = l.last_step
+        cross join lateral (select ${lastStepOfLine} as step offset 0) version
+        join steps s on s.books_id = l.books_id and s.no = version.step
         join users u on u.id = s.user_id
-        where l.books_id = ${booksId} and l.last_step > ${seenStep}
+        where l.books_id = ${booksId} and version.step > ${seenStep}
           and l.id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
-        order by l.last_step desc limit 1`,
+        order by version.step desc limit 1`,
   );
   if (changed) fail('STATEMENT_CHANGED', changed);
 }

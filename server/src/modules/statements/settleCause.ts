@@ -13,7 +13,7 @@ import { bankAccountOf } from '../books/queries.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import { insertLine } from '../intake/byHand.ts';
 import { insertKeptOut } from '../lines/excludeLines.ts';
-import { countedTo, joinLiveDecision } from '../lines/lineState.ts';
+import { countedTo, joinLiveDecision, lastStepOfLine } from '../lines/lineState.ts';
 import { settleLines } from '../lines/postLines.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { inTheWayOf } from '../steps/putItems.ts';
@@ -89,7 +89,7 @@ async function wrongLine(
     tx,
     WrongRow,
     sql`select l.id, l.date, l.amount, l.stem, l.description as text, l.reference,
-          dl.decision_id as "decisionId", l.last_step as "lastStep", ${countedTo} as "countedTo",
+          dl.decision_id as "decisionId", ${lastStepOfLine} as "lastStep", ${countedTo} as "countedTo",
           (select count(*) from decision_lines mate
             where mate.books_id = dl.books_id and mate.decision_id = dl.decision_id
               and mate.is_live)::int as mates
@@ -107,9 +107,8 @@ async function wrongLine(
 
 /** Opens a decided line, as long as nothing rests on what was decided. */
 async function open(command: BooksCommand, line: WrongRow, opened: StepItem): Promise<void> {
-  const { tx, booksId, step } = command;
   const { taken } = await inTheWayOf(command, [opened]);
   if (taken.length > 0 || line.mates > 1) fail('STATEMENT_LINE_TIED', { text: line.text });
-  await setLineDecisions(tx, booksId, [{ lineId: line.id, from: line.decisionId, to: null }], step);
+  await setLineDecisions(command, [{ lineId: line.id, from: line.decisionId, to: null }]);
   if (line.decisionId !== null) await command.follow.decisionsEnded(command, [line.decisionId]);
 }

@@ -74,7 +74,6 @@ function line(id: string, change: Partial<DeskLine> = {}): DeskLine {
     amount: -100,
     description: 'TIDEMARK FRT',
     stem: 'TIDEMARK FRT',
-    lastStep: 1,
     proposal: null,
     sureness: null,
     draft: null,

@@ -12,7 +12,6 @@ const other = {
   amount: 8_100,
   description: 'TIDEMARK FRT REFUND',
   bankAccountId: 'everyday',
-  lastStep: 1,
   reference: null,
 };
 
