@@ -16,7 +16,7 @@ export const fieldNames: Readonly<Record<TextField, string>> = {
   description: t`description`,
   reference: t`reference`,
   payee: t`bank’s payee`,
-  counterparty: t`other account`,
+  counterparty: t`counterparty account`,
   type: t`type`,
   chequeNumber: t`cheque number`,
   category: t`merchant category`,

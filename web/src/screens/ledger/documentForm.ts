@@ -99,7 +99,9 @@ export function completeDocument(
   const { kind, side, payeeId, date, dueDate, note, rate } = draft;
   const currency = draft.currency.trim().toUpperCase() || null;
   if (draft.number.trim() === '') return { missing: t`the number` };
-  if (payeeId === null) return { missing: t`the payee` };
+  if (payeeId === null) {
+    return { missing: side === 'payables' ? t`the supplier` : t`the customer` };
+  }
   if (date === '') return { missing: t`the date` };
   if (currency !== null && !/^[A-Z]{3}$/.test(currency)) {
     return { missing: t`three letters for the currency` };

@@ -56,7 +56,9 @@ describe('a document that is typed', () => {
       document: { kind: 'bill', side: 'payables', number: '2093', dueDate: null, lines: [line] },
     });
     expect(missing(completeDocument({ ...draft, number: '' }))).toBe('the number');
-    expect(missing(completeDocument({ ...draft, payeeId: null }))).toBe('the payee');
+    const nobody = { ...draft, payeeId: null };
+    expect(missing(completeDocument(nobody))).toBe('the supplier');
+    expect(missing(completeDocument({ ...nobody, side: 'receivables' }))).toBe('the customer');
     const open = { ...draft, lines: [{ ...line, amount: null }] };
     expect(missing(completeDocument(open))).toBe('an account and an amount on each line');
   });

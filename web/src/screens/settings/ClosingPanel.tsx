@@ -52,7 +52,7 @@ export function ClosingPanel() {
       <Table className="demands">
         <thead>
           <tr>
-            <th>{t`May`}</th>
+            <th>{t`Permission`}</th>
             {leaveRoles.map((each) => (
               <th key={each}>{roleNames[each]}</th>
             ))}
@@ -88,6 +88,7 @@ export function ClosingPanel() {
           onChange={(days) => void change({ ages: { ...ages, [limit]: days } })}
         />
       ))}
+      <h3 className="small-heading">{t`Year and receipts`}</h3>
       <div className="setting">
         <span>{t`The year begins in`}</span>
         <Form.Select
