@@ -36,13 +36,16 @@ export const isOpenOfSize = (sizes: readonly number[]): SQL => sql`
   exists (select from open_lines o where o.books_id = l.books_id and o.line_id = l.id
     and o.amount = any(${sql.param(sizes.flatMap((size) => [size, -size]))}::bigint[]))`;
 
-const newestTie = (isLive: SQL) => sql`
-  (select max(tie.last_step) from decision_lines tie
+const ofTies = (column: SQL, isLive: SQL) => sql`
+  (select ${column} from decision_lines tie
     where tie.books_id = l.books_id and tie.line_id = l.id and ${isLive})`;
 
-/** The newest step that touched line `l`, its version: deciding it leaves the line itself as it is. */
-export const lastStepOfLine: SQL = sql`
-  greatest(l.last_step, ${newestTie(sql`tie.is_live`)}, ${newestTie(sql`not tie.is_live`)})`;
+/**
+ * The newest step that touched line `l`, its version: deciding it leaves the line itself as it is. No index has what the
+ * maximum is taken of: else the planner may look for it among all ties of the books, line by line.
+ */
+export const lastStepOfLine: SQL = sql`greatest(l.last_step, ${ofTies(sql`tie.last_step`, sql`tie.is_live`)},
+  ${ofTies(sql`max(tie.last_step + 0)`, sql`not tie.is_live`)})`;
 
 /** The same, or the newest step that changed only what is learned of it. */
 export const changedStepOfLine: SQL = sql`greatest(l.relearn_step, ${lastStepOfLine})`;
@@ -56,10 +59,12 @@ export const isChangedSince = (booksId: BooksId, step: number): SQL => sql`
     select tie.line_id from decision_lines tie
     where tie.books_id = ${booksId} and tie.last_step > ${step}))`;
 
-/** Who changed line `l` last, and by what step: what a line that was changed meanwhile is left out with. */
-export const lastChangeColumns: SQL = sql`
-  version.step as "lastStep", changed_by.name as "changedBy", changed.words as "changedWhat"`;
-export const joinLastChange: SQL = sql`
-  cross join lateral (select ${lastStepOfLine} as step offset 0) version
-  left join steps changed on changed.books_id = l.books_id and changed.no = version.step
-  left join users changed_by on changed_by.id = changed.user_id`;
+/**
+ * By what step line `l` was changed last, and who took it: what a line that was changed meanwhile is left out with. No
+ * join, as the lines would be put together with their versions before they are found by anything else.
+ */
+export const lastChangeOfLine: SQL = sql`
+  (select json_build_object('step', version.step, 'by', u.name, 'what', s.words)
+    from (select ${lastStepOfLine} as step offset 0) version
+    left join steps s on s.books_id = l.books_id and s.no = version.step
+    left join users u on u.id = s.user_id) as "lastChange"`;

@@ -10,7 +10,7 @@ import { needsOfCodings } from '../books/needsOf.ts';
 import { setLineDecisions } from '../decisions/setLineDecisions.ts';
 import type { BooksCommand } from '../steps/booksCommand.ts';
 import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
-import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
+import { joinLiveDecision, lastChangeOfLine } from './lineState.ts';
 import { insertPostings, type Posting, postingsOf } from './postings.ts';
 import { settleLines } from './postLines.ts';
 import {
@@ -159,7 +159,7 @@ export function postedLines(
     sql`select l.id, l.date, l.amount, coalesce(b.currency, k.currency) as currency, ${bankFactColumns},
           l.stem, b.id as "bankAccountId", b.account_id as "ledgerAccountId",
           null as proposal, null as digest, null as odds, l.asked, l.twice_of as "twiceOf", l.held, d.kind, d.id as "decisionId",
-          null as "countedTo", d.coding, ${lastChangeColumns},
+          null as "countedTo", d.coding, ${lastChangeOfLine},
           exists (select from decision_legs own
             join legs g on g.books_id = own.books_id and g.id = own.leg_id
             join legs there on there.books_id = g.books_id and there.entry_id = g.entry_id
@@ -171,7 +171,6 @@ export function postedLines(
         join bank_accounts b on b.books_id = l.books_id and b.id = l.bank_account_id
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        ${joinLastChange}
         where l.books_id = ${booksId} and l.id = any(${sql.param(lineIds)}::uuid[])
         order by l.date, l.position, l.id
         for update of l`,

@@ -11,7 +11,7 @@ import { stepsBehind } from '../steps/dependencies.ts';
 import { inTheWayOf, putItems } from '../steps/putItems.ts';
 import { plainWords, recordStep, type StepItem } from '../steps/recordStep.ts';
 import { namesOfSteps } from '../steps/stepState.ts';
-import { joinLastChange, joinLiveDecision, lastChangeColumns } from './lineState.ts';
+import { joinLiveDecision, lastChangeOfLine } from './lineState.ts';
 import { ChangedLine, type LeftOut, leftOutFor, leftOutIfChanged } from './targetLines.ts';
 
 const DecidedRow = ChangedLine.extend({
@@ -121,14 +121,14 @@ function decidedLines(
   return rowsOf(
     tx,
     DecidedRow,
-    sql`select l.id, dl.decision_id as "decisionId", ${lastChangeColumns},
+    sql`select l.id, dl.decision_id as "decisionId", ${lastChangeOfLine},
           (select copy.id from lines copy
             where copy.books_id = l.books_id and copy.moved_from = l.id and copy.is_own
               and not exists (select from decision_lines there
                 where there.books_id = copy.books_id and there.line_id = copy.id and there.is_live)
             limit 1) as "openCopyId"
         from lines l
-        ${joinLiveDecision} ${joinLastChange}
+        ${joinLiveDecision}
         where l.books_id = ${booksId} and (l.id = any(${ids}::uuid[]) or l.id in (
           select mate.line_id from decision_lines own
           join decision_lines mate on mate.books_id = own.books_id

@@ -10,14 +10,7 @@ import { type SQL, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { type BooksTx, rowsOf } from '../../db/database.ts';
 import { idRow } from '../../db/rows.ts';
-import {
-  countedTo,
-  isInLane,
-  isTwice,
-  joinLastChange,
-  joinLiveDecision,
-  lastChangeColumns,
-} from './lineState.ts';
+import { countedTo, isInLane, isTwice, joinLiveDecision, lastChangeOfLine } from './lineState.ts';
 import { scopeFilter, stackFilter } from './scopeFilter.ts';
 
 /** A line that a command is about, locked until the transaction ends. */
@@ -98,17 +91,21 @@ export interface FoundLines {
 /** A line with who changed it last. */
 export const ChangedLine = z.object({
   id: z.string(),
-  lastStep: z.number(),
-  changedBy: z.string().nullable(),
-  changedWhat: z.string().nullable(),
+  lastChange: z.object({
+    step: z.number(),
+    by: z.string().nullable(),
+    what: z.string().nullable(),
+  }),
 });
 export type ChangedLine = z.infer<typeof ChangedLine>;
 
 /** Leaves a line out that was changed since the sender looked; null where it was not. */
-export function leftOutIfChanged(line: ChangedLine, seenStep: number): LeftOut | null {
-  if (line.lastStep <= seenStep) return null;
-  const params = { who: line.changedBy ?? '', what: line.changedWhat ?? '' };
-  return leftOutFor(line.id, 'LINE_CHANGED', params);
+export function leftOutIfChanged(
+  { id, lastChange: { step, by, what } }: ChangedLine,
+  seenStep: number,
+): LeftOut | null {
+  if (step <= seenStep) return null;
+  return leftOutFor(id, 'LINE_CHANGED', { who: by ?? '', what: what ?? '' });
 }
 
 const FoundLine = TargetLine.extend(ChangedLine.shape).extend({
@@ -151,7 +148,7 @@ export async function targetLines(
     tx,
     FoundLine,
     sql`select l.id, l.date, l.amount, coalesce(b.currency, ${currency}) as currency, ${bankFactColumns},
-          l.stem, l.is_here as "isHere", ${lastChangeColumns},
+          l.stem, l.is_here as "isHere", ${lastChangeOfLine},
           b.id as "bankAccountId", b.account_id as "ledgerAccountId", p.proposal,
           p.digest::text as digest, p.odds, case when ${isTwice} then l.twice_of end as "twiceOf", l.asked,
           l.held, ${countedTo} as "countedTo", d.kind as "decisionKind"
@@ -160,7 +157,6 @@ export async function targetLines(
         left join proposals p on p.books_id = l.books_id and p.line_id = l.id
         ${joinLiveDecision}
         left join decisions d on d.books_id = dl.books_id and d.id = dl.decision_id
-        ${joinLastChange}
         where l.books_id = ${booksId} and ${await isWanted({ tx, booksId }, target)}
         order by l.date, l.position, l.id
         for update of l`,
