@@ -511,6 +511,23 @@ export const untiedLegs = pgTable(
   (table) => [primaryKey({ columns: [table.booksId, table.legId] })],
 );
 
+/**
+ * What a transaction has yet to be checked for before it ends, each kind for all that a statement touched at once: written
+ * by triggers and gone again with the transaction, so that nobody ever sees a row.
+ */
+export const checksDue = pgTable(
+  'checks_due',
+  {
+    booksId: uuid('books_id').$type<BooksId>().notNull(),
+    id: uuid().notNull().defaultRandom(),
+    /** Of entries that they balance, or stand as they count and are free to; of decisions that their pairs come out even. */
+    kind: text({ enum: ['balance', 'turn', 'pair'] }).notNull(),
+    /** Of entries, or of decisions. */
+    ids: uuid().array().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.booksId, table.id] })],
+);
+
 /** What is open of documents, signed like them, of those of which something is; kept by the database. */
 export const openDocuments = pgTable(
   'open_documents',

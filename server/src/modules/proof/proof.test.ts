@@ -334,12 +334,12 @@ describe('a proof', () => {
               [made.id, entryId, ledger, by],
             );
           } else if (how === 'void') {
-            await owner.query('alter table entries disable trigger entries_void');
+            await owner.query('alter table entries disable trigger entries_due_change');
             await owner.query('update entries set is_void = true where books_id = $1 and id = $2', [
               made.id,
               entryId,
             ]);
-            await owner.query('alter table entries enable trigger entries_void');
+            await owner.query('alter table entries enable trigger entries_due_change');
           } else {
             await owner.query('update lines set is_here = false where books_id = $1 and id = $2', [
               made.id,
