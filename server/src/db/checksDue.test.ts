@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { DrizzleQueryError, sql } from 'drizzle-orm';
-import pg from 'pg';
+import { sql } from 'drizzle-orm';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { ofxFile } from '../testing/files.ts';
+import { refusalOf } from '../testing/refusal.ts';
 import { setScene } from '../testing/scene.ts';
 import { countRows, inBooks, openBackground, rowsOf, type Tx } from './database.ts';
 import { IdRow } from './rows.ts';
@@ -13,14 +13,8 @@ const inOurs = <T>(work: (tx: Tx) => Promise<T>) =>
 
 /** What the database says of a transaction: the name of its error or SQLSTATE, and what it names. */
 async function said(work: (tx: Tx) => Promise<unknown>): Promise<string> {
-  try {
-    await inOurs(work);
-    return 'done';
-  } catch (error) {
-    const cause = error instanceof DrizzleQueryError ? error.cause : error;
-    if (!(cause instanceof pg.DatabaseError)) throw error;
-    return cause.code === 'ZB001' ? `${cause.message} ${cause.detail}` : `${cause.code}`;
-  }
+  const refused = await refusalOf(inOurs(work));
+  return refused === null ? 'done' : `${refused.code} ${refused.detail}`.trim();
 }
 
 /** Writes entries of several legs, all in one statement each. @param amounts by entry, of its legs */

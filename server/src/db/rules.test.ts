@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import type { Stack } from '@zubrell/contract/desk';
-import { DrizzleQueryError, sql } from 'drizzle-orm';
-import pg from 'pg';
+import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { type Client, makeBooks, type TestBooks } from '../testing/client.ts';
 import { ofxFile } from '../testing/files.ts';
 import { startHarness } from '../testing/harness.ts';
+import { refusalOf } from '../testing/refusal.ts';
 import type { Harness } from '../testing/testServer.ts';
 import { countRows, inBooks, rowsOf, type Tx } from './database.ts';
 import { IdRow, NameRow } from './rows.ts';
@@ -36,16 +36,7 @@ beforeAll(async () => {
 afterAll(() => harness.stop());
 
 /** The name that the database gives an error, or its SQLSTATE. */
-async function refusal(work: Promise<unknown>): Promise<string> {
-  try {
-    await work;
-    return 'done';
-  } catch (error) {
-    const cause = error instanceof DrizzleQueryError ? error.cause : error;
-    if (!(cause instanceof pg.DatabaseError)) throw error;
-    return cause.code === 'ZB001' ? cause.message : (cause.code ?? '');
-  }
-}
+const refusal = async (work: Promise<unknown>) => (await refusalOf(work))?.code ?? 'done';
 
 const inOurs = <T>(work: (tx: Tx) => Promise<T>) => inBooks(harness.database, books.id, work);
 

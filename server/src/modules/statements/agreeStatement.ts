@@ -66,13 +66,13 @@ async function refuseChanged(
   const [changed] = await rowsOf(
     tx,
     ChangedRow,
-    sql`select u.name as who, s.words as what from lines l
-        cross join lateral (select ${lastStepOfLine} as step offset 0) version
-        join steps s on s.books_id = l.books_id and s.no = version.step
+    sql`select u.name as who, s.words as what
+        from (
+          select max(${lastStepOfLine}) as step from lines l
+          where l.books_id = ${booksId} and l.id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])) newest
+        join steps s on s.books_id = ${booksId} and s.no = newest.step
         join users u on u.id = s.user_id
-        where l.books_id = ${booksId} and version.step > ${seenStep}
-          and l.id = any(${sql.param(lines.map(({ id }) => id))}::uuid[])
-        order by version.step desc limit 1`,
+        where newest.step > ${seenStep}`,
   );
   if (changed) fail('STATEMENT_CHANGED', changed);
 }
